@@ -1,0 +1,35 @@
+"""The application: routers, guard, error mapping, front end."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from fastapi import FastAPI
+from sqlalchemy import Engine
+from starlette.middleware.gzip import GZipMiddleware
+
+import hearthkeep
+from hearthkeep.api import assessments, designs, health, pages, problems
+from hearthkeep.api.guard import Guard
+from hearthkeep.store import Designs
+
+
+def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
+    """Build the application on an engine; without `web` it serves the interface only."""
+    app = FastAPI(
+        title="Hearth Keep",
+        version=hearthkeep.__version__,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+    )
+    app.state.designs = Designs(engine)
+    app.state.engine = engine
+    problems.install(app)
+    for router in (designs.router, assessments.router, health.router):
+        app.include_router(router)
+    if web is not None:
+        pages.install(app, web)
+    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=4)
+    app.add_middleware(Guard, ports=(port,))
+    return app

@@ -1,0 +1,161 @@
+"""Stored designs: list, open, save, undo, delete, restore."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from functools import lru_cache
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, Query, Request
+from pydantic import BaseModel
+
+from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
+from hearthkeep.api.problems import Problem
+from hearthkeep.core.assess import assess
+from hearthkeep.core.checks import Severity
+from hearthkeep.core.design import Design, Kind
+from hearthkeep.core.design.fields import Name
+from hearthkeep.core.starting import starting_design
+from hearthkeep.store import Designs, RevisionInfo, StoredDesign
+
+router = APIRouter(prefix="/api/designs", tags=["designs"])
+
+CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": Problem}}
+Expected = Annotated[int, Query(ge=1, description="Revision the change was made on")]
+
+
+class DesignSummary(BaseModel):
+    """One line of the list of designs."""
+
+    id: uuid.UUID
+    name: str
+    kind: Kind
+    place: str
+    revision: int
+    saved_at: datetime
+    deleted_at: datetime | None
+    hours_carried_h: float
+    duration_h: float
+    daily_wh: float
+    bank_wh: float
+    stops: int
+    mends: int
+
+
+class NewDesign(BaseModel):
+    """What a new design starts from."""
+
+    kind: Kind
+    name: Name
+
+
+class CopyName(BaseModel):
+    """A new name."""
+
+    name: Name
+
+
+def designs_of(request: Request) -> Designs:
+    """The repository, put on the application at its start."""
+    repository: Designs = request.app.state.designs
+    return repository
+
+
+Repository = Annotated[Designs, Depends(designs_of)]
+
+
+@lru_cache(maxsize=512)
+def _summary(stored: StoredDesign) -> DesignSummary:
+    document = stored.document
+    assessment = assess(document)
+    severities = [finding.severity for finding in assessment.findings]
+    return DesignSummary(
+        id=stored.id,
+        name=document.name,
+        kind=document.kind,
+        place=document.site.place,
+        revision=stored.revision,
+        saved_at=stored.saved_at,
+        deleted_at=stored.deleted_at,
+        hours_carried_h=assessment.outage.hours_carried_h,
+        duration_h=assessment.outage.duration_h,
+        daily_wh=assessment.loads.daily_wh,
+        bank_wh=assessment.bank.rated_wh,
+        stops=severities.count(Severity.STOP),
+        mends=severities.count(Severity.MEND),
+    )
+
+
+@router.get("")
+def list_designs(designs: Repository, deleted: bool = False) -> list[DesignSummary]:
+    """Designs in use, or the deleted ones, last saved first."""
+    return [_summary(stored) for stored in designs.list(deleted=deleted)]
+
+
+@router.post("", status_code=201)
+def create_design(designs: Repository, new: NewDesign) -> StoredDesign:
+    """A new design with nothing in it but sensible starting values."""
+    return designs.create(starting_design(new.kind, new.name))
+
+
+@router.post("/import", status_code=201, openapi_extra=DESIGN_BODY)
+def import_design(designs: Repository, document: DesignBody) -> StoredDesign:
+    """A new design from a Design document."""
+    return designs.create(document)
+
+
+@router.get("/{design_id}")
+def open_design(designs: Repository, design_id: uuid.UUID) -> StoredDesign:
+    """The newest revision."""
+    return designs.get(design_id)
+
+
+@router.get("/{design_id}/revisions")
+def history(designs: Repository, design_id: uuid.UUID) -> list[RevisionInfo]:
+    """All revisions, newest first."""
+    return list(designs.history(design_id))
+
+
+@router.get("/{design_id}/revisions/{number}")
+def open_revision(designs: Repository, design_id: uuid.UUID, number: int) -> Design:
+    """The document of one revision."""
+    return designs.revision(design_id, number)
+
+
+@router.put("/{design_id}", responses=CONFLICT, openapi_extra=DESIGN_BODY)
+def save_design(
+    designs: Repository, design_id: uuid.UUID, document: DesignBody, expected_revision: Expected
+) -> StoredDesign:
+    """Save a new revision; refused with 409 when a newer one was saved meanwhile."""
+    return designs.save(design_id, document, expected_revision=expected_revision)
+
+
+@router.post("/{design_id}/undo", responses=CONFLICT)
+def undo(designs: Repository, design_id: uuid.UUID, expected_revision: Expected) -> StoredDesign:
+    """Go back one state."""
+    return designs.undo(design_id, expected_revision=expected_revision)
+
+
+@router.post("/{design_id}/redo", responses=CONFLICT)
+def redo(designs: Repository, design_id: uuid.UUID, expected_revision: Expected) -> StoredDesign:
+    """Go forward one state."""
+    return designs.redo(design_id, expected_revision=expected_revision)
+
+
+@router.post("/{design_id}/duplicate", status_code=201)
+def duplicate(designs: Repository, design_id: uuid.UUID, copy: CopyName) -> StoredDesign:
+    """A copy of the newest revision under a new name."""
+    return designs.create(designs.get(design_id).document.model_copy(update={"name": copy.name}))
+
+
+@router.delete("/{design_id}", status_code=204)
+def delete(designs: Repository, design_id: uuid.UUID) -> None:
+    """Delete; restore brings it back with its whole history."""
+    designs.delete(design_id)
+
+
+@router.post("/{design_id}/restore")
+def restore(designs: Repository, design_id: uuid.UUID) -> StoredDesign:
+    """Bring a deleted design back."""
+    return designs.restore(design_id)

@@ -1,0 +1,105 @@
+"""What may reach the application: this machine's own pages only, and nothing too large.
+
+Listening on loopback is not enough, since any page open in the same browser can send requests there. The Host header
+is checked against rebinding of names, Origin and Sec-Fetch-Site against pages of other origins.
+"""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Iterable
+
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from hearthkeep.api.problems import problem_response
+
+#: Requests larger than this are refused unread [bytes].
+MAX_REQUEST_BYTES = 1_000_000
+SAFE_FETCH_SITES = ("same-origin", "none")
+
+
+class Guard:
+    """ASGI layer in front of everything else."""
+
+    def __init__(self, app: ASGIApp, *, ports: Iterable[int]) -> None:
+        self._app = app
+        names = ("127.0.0.1", "localhost", "[::1]")
+        self._hosts = {f"{name}:{port}" for name in names for port in ports}
+        self._origins = {f"http://{host}" for host in self._hosts}
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self._app(scope, receive, send)
+            return
+        headers = Headers(scope=scope)
+        refusal = self._refusal(headers, is_page=not scope["path"].startswith("/api/"))
+        if refusal is not None:
+            status, name, detail = refusal
+            await problem_response(status, name, "Refused", detail)(scope, receive, send)
+            return
+        nonce = secrets.token_urlsafe(16)
+        scope.setdefault("state", {})["csp_nonce"] = nonce
+        await self._app(scope, _limited(receive), _with_policy(send, nonce))
+
+    def _refusal(self, headers: Headers, *, is_page: bool) -> tuple[int, str, str] | None:
+        if headers.get("host", "") not in self._hosts:
+            return 421, "host", "This address is not served here. Open the address that ./hearth printed."
+        origin = headers.get("origin")
+        if origin is not None and origin not in self._origins:
+            return 403, "origin", "A page of another origin may neither read nor change anything here."
+        site = headers.get("sec-fetch-site", "none")
+        # A link on another page may open the application, but not call its interface.
+        if site not in SAFE_FETCH_SITES and not (is_page and headers.get("sec-fetch-mode") == "navigate"):
+            return 403, "origin", "A page of another origin may neither read nor change anything here."
+        length = headers.get("content-length", "0")
+        if not length.isdigit() or int(length) > MAX_REQUEST_BYTES:
+            return 413, "too-large", f"A request may hold at most {MAX_REQUEST_BYTES:,} bytes (got {length[:20]})."
+        return None
+
+
+def _limited(receive: Receive) -> Receive:
+    """Count a body that came without its length, and cut it off at the limit."""
+    seen = 0
+
+    async def counted() -> Message:
+        nonlocal seen
+        message = await receive()
+        if message["type"] == "http.request":
+            seen += len(message.get("body", b""))
+            if seen > MAX_REQUEST_BYTES:
+                return {"type": "http.disconnect"}
+        return message
+
+    return counted
+
+
+def _with_policy(send: Send, nonce: str) -> Send:
+    """Add the content security policy and its companions to every response."""
+    policy = "; ".join(
+        (
+            "default-src 'none'",
+            "script-src 'self'",
+            f"style-src 'self' 'nonce-{nonce}'",
+            "font-src 'self'",
+            "img-src 'self' data:",
+            "connect-src 'self'",
+            "manifest-src 'self'",
+            "base-uri 'none'",
+            "form-action 'none'",
+            "frame-ancestors 'none'",
+        )
+    )
+
+    async def with_policy(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            headers = MutableHeaders(scope=message)
+            headers["Content-Security-Policy"] = policy
+            headers["X-Content-Type-Options"] = "nosniff"
+            headers["Referrer-Policy"] = "no-referrer"
+            headers["Cross-Origin-Resource-Policy"] = "same-origin"
+            headers["Cross-Origin-Opener-Policy"] = "same-origin"
+            headers.setdefault("Cache-Control", "no-store")
+        await send(message)
+
+    return with_policy

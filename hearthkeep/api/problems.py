@@ -1,0 +1,115 @@
+"""Errors as RFC 9457 problem documents: one shape, field by field where fields are at fault."""
+
+from __future__ import annotations
+
+from collections.abc import Awaitable, Callable
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+
+from hearthkeep.core.design.reading import problems_from_details
+from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
+from hearthkeep.store import (
+    DatabaseAwayError,
+    DeletedError,
+    NotFoundError,
+    NothingToUndoError,
+    StaleRevisionError,
+)
+
+MEDIA_TYPE = "application/problem+json"
+
+
+class ProblemField(BaseModel):
+    """One field at fault."""
+
+    field: str
+    value: str
+    accepted: str
+
+
+class Problem(BaseModel):
+    """RFC 9457 problem document."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    #: The fields at fault, if any.
+    problems: list[ProblemField] = []
+    #: For a stale save: the newest revision.
+    newest_revision: int | None = None
+
+
+#: Status, short name and title of each error a person can cause.
+KNOWN: dict[type[HearthKeepError], tuple[int, str, str]] = {
+    InputError: (422, "input", "Some fields cannot be used"),
+    NotFoundError: (404, "not-found", "Not found"),
+    StaleRevisionError: (409, "stale-revision", "A newer revision was saved"),
+    NothingToUndoError: (409, "no-such-step", "Nothing to go back or forward to"),
+    DeletedError: (409, "deleted", "The design is deleted"),
+    DatabaseAwayError: (503, "database-away", "The database does not answer"),
+}
+
+
+def problem_response(
+    status: int,
+    name: str,
+    title: str,
+    detail: str,
+    *,
+    problems: tuple[FieldProblem, ...] = (),
+    newest_revision: int | None = None,
+) -> JSONResponse:
+    """Build the response."""
+    problem = Problem(
+        type=f"urn:hearthkeep:problem:{name}",
+        title=title,
+        status=status,
+        detail=detail,
+        problems=[ProblemField(field=entry.field, value=entry.value, accepted=entry.accepted) for entry in problems],
+        newest_revision=newest_revision,
+    )
+    return JSONResponse(problem.model_dump(), status_code=status, media_type=MEDIA_TYPE)
+
+
+Handler = Callable[[Request, Exception], Awaitable[JSONResponse]]
+
+
+def install(app: FastAPI) -> None:
+    """Translate every known error once, here."""
+
+    async def known(request: Request, error: Exception) -> JSONResponse:
+        status, name, title = next(KNOWN[kind] for kind in type(error).__mro__ if kind in KNOWN)
+        return problem_response(
+            status,
+            name,
+            title,
+            str(error),
+            problems=error.problems if isinstance(error, InputError) else (),
+            newest_revision=error.newest_revision if isinstance(error, StaleRevisionError) else None,
+        )
+
+    async def invalid_request(request: Request, error: Exception) -> JSONResponse:
+        problems = problems_from_details(list(error.errors())) if isinstance(error, RequestValidationError) else ()
+        detail = "\n".join(str(problem) for problem in problems)
+        return problem_response(422, "input", "Some fields cannot be used", detail, problems=problems)
+
+    async def plain_http(request: Request, error: Exception) -> JSONResponse:
+        status = error.status_code if isinstance(error, HTTPException) else 500
+        detail = str(error.detail) if isinstance(error, HTTPException) else "Something went wrong."
+        return problem_response(status, f"http-{status}", detail, detail)
+
+    async def unexpected(request: Request, error: Exception) -> JSONResponse:
+        return problem_response(
+            500, "unexpected", "Something went wrong inside", "This is a fault of Hearth Keep; nothing was saved."
+        )
+
+    for kind in KNOWN:
+        app.add_exception_handler(kind, known)
+    app.add_exception_handler(RequestValidationError, invalid_request)
+    app.add_exception_handler(HTTPException, plain_http)
+    app.add_exception_handler(Exception, unexpected)

@@ -1,0 +1,126 @@
+"""The commands behind ./hearth, once everything they need is installed."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import signal
+import subprocess
+import sys
+from pathlib import Path
+
+from hearthkeep.core.errors import HearthKeepError, InputError
+
+ROOT = Path(__file__).resolve().parents[1]
+DEFAULT_PORT = 8765
+#: Exit codes: bad input, and something in the way that is not the input's fault.
+EXIT_INPUT, EXIT_BLOCKED = 2, 3
+
+
+def home() -> Path:
+    """The data folder."""
+    return Path(os.environ.get("HEARTH_HOME") or ROOT / ".hearth").absolute()
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command and return its exit code."""
+    options = _parser().parse_args(arguments)
+    # A stop request unwinds like Ctrl-C, so that the database is stopped too.
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    try:
+        code: int = options.run(options)
+    except InputError as error:
+        print(error, file=sys.stderr)
+        return EXIT_INPUT
+    except HearthKeepError as error:
+        print(f"hearth: {error}", file=sys.stderr)
+        return EXIT_BLOCKED
+    except OSError as error:
+        print(f"hearth: {error.filename or 'the data folder'}: {error.strerror}", file=sys.stderr)
+        return EXIT_BLOCKED
+    except KeyboardInterrupt:
+        return 130
+    return code
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="hearth", description="Design, prove and keep backup power.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    for name, text, demo in (
+        ("demo", "start with demo data and print the address", True),
+        ("start", "start with your own data", False),
+    ):
+        command = commands.add_parser(name, help=text)
+        command.add_argument("--port", type=_port, default=DEFAULT_PORT, help=f"default {DEFAULT_PORT}")
+        command.set_defaults(run=_serve, demo=demo)
+    commands.add_parser("stop", help="stop the application and its database").set_defaults(run=_stop)
+    command = commands.add_parser("assess", help="print the assessment of a design file as JSON")
+    command.add_argument("file", type=Path, metavar="FILE")
+    command.set_defaults(run=_assess)
+    commands.add_parser("setup", help="install what is missing").set_defaults(run=_setup)
+    command = commands.add_parser("test", help="run every test, or those whose name holds the words given")
+    command.add_argument("words", nargs="*")
+    command.set_defaults(run=_test)
+    commands.add_parser("bench", help="measure speed in core and browser").set_defaults(run=_bench)
+    return parser
+
+
+def _port(text: str) -> int:
+    if not text.isdigit() or not 1024 <= int(text) <= 65535:
+        raise argparse.ArgumentTypeError(f"must be 1024 to 65535 (got {text})")
+    return int(text)
+
+
+def _serve(options: argparse.Namespace) -> int:
+    from hearthkeep.server import serve
+
+    serve(home(), port=options.port, demo=options.demo, tell=lambda line: print(line, flush=True))
+    return 0
+
+
+def _stop(options: argparse.Namespace) -> int:
+    from hearthkeep.server import stop
+
+    print("Stopped." if stop(home()) else "Hearth Keep was not running.")
+    return 0
+
+
+def _assess(options: argparse.Namespace) -> int:
+    from pydantic import TypeAdapter
+
+    from hearthkeep.core.assess import Assessment, assess
+    from hearthkeep.core.design import MAX_DOCUMENT_BYTES, read_design
+
+    try:
+        with options.file.open("rb") as file:
+            # One byte over the limit is enough to be refused; the rest of a huge file is never read.
+            content = file.read(MAX_DOCUMENT_BYTES + 1)
+    except OSError as error:
+        print(f"hearth: {options.file}: {error.strerror}", file=sys.stderr)
+        return EXIT_INPUT
+    assessment = assess(read_design(content))
+    print(TypeAdapter(Assessment).dump_json(assessment, indent=2).decode())
+    return 0
+
+
+def _setup(options: argparse.Namespace) -> int:
+    from hearthkeep.core.assess import assess
+    from hearthkeep.demo import demo_designs
+
+    # The first assessment compiles the outage model, which takes seconds and is kept.
+    for design in demo_designs():
+        assess(design)
+    print("Everything is in place.")
+    return 0
+
+
+def _test(options: argparse.Namespace) -> int:
+    return subprocess.call([sys.executable, "-m", "tests", *options.words], cwd=ROOT)
+
+
+def _bench(options: argparse.Namespace) -> int:
+    return subprocess.call([sys.executable, "-m", "bench"], cwd=ROOT)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,93 @@
+"""The one door: a design in, its assessment out. Pure; the same design always gives the same answer."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.bank import rate
+from hearthkeep.core.checks import REGISTRY, Evidence, Finding
+from hearthkeep.core.design import Design
+from hearthkeep.core.figures import Figure, figures_of
+from hearthkeep.core.loads import LoadSums, rows_from, sums_from, table_from
+from hearthkeep.core.outage import (
+    OutageReport,
+    drop_levels_frac,
+    hours_back_to_full,
+    house_of,
+    plant_of,
+    report_from,
+    run_scene,
+    scene_of,
+)
+from hearthkeep.core.prices import Prices, prices_of
+from hearthkeep.core.sizing import (
+    BankSums,
+    ChargingSums,
+    InverterSums,
+    bank_sums,
+    charging_sums,
+    inverter_sums,
+)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Levels:
+    """States of charge at which tiers are dropped."""
+
+    life_frac: float
+    keep_frac: float
+    ease_frac: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Assessment:
+    """Everything Hearth Keep has to say about a design."""
+
+    outage: OutageReport
+    loads: LoadSums
+    bank: BankSums
+    inverter: InverterSums
+    charging: ChargingSums
+    levels: Levels
+    prices: Prices
+    findings: tuple[Finding, ...]
+    #: How each figure comes about, by key.
+    figures: dict[str, Figure]
+
+
+def assess(design: Design) -> Assessment:
+    """Assess a design: sums, the outage lived through, prices in hours, findings."""
+    rating = rate(design.bank)
+    rows = rows_from(design.loads)
+    table = table_from(rows)
+    scene = scene_of(design, rating)
+    house, plant = house_of(design, rating, table), plant_of(design, rating)
+    run = run_scene(scene, house, plant)
+    charger_w = design.charging.grid_charger.output_w
+    loads = sums_from(design.loads, rows, table)
+    outage = report_from(
+        run,
+        scene,
+        house,
+        capacity_wh=rating.capacity_wh,
+        start=design.outage.start.isoformat(),
+        hours_back_to_full=hours_back_to_full(scene, plant, stored_wh=float(run.stored_wh[-1]), charger_w=charger_w),
+    )
+    bank = bank_sums(design, rating, table)
+    inverter = inverter_sums(design, loads, table, bank)
+    charging = charging_sums(design, scene)
+    evidence = Evidence(
+        design=design, rating=rating, loads=loads, bank=bank, inverter=inverter, charging=charging, outage=outage
+    )
+    life, keep, ease = drop_levels_frac(design, rating)
+    return Assessment(
+        outage=outage,
+        loads=loads,
+        bank=bank,
+        inverter=inverter,
+        charging=charging,
+        levels=Levels(life_frac=life, keep_frac=keep, ease_frac=ease),
+        prices=prices_of(design, scene, rows, run),
+        findings=tuple(finding for check in REGISTRY for finding in check(evidence)),
+        figures=figures_of(evidence),
+    )

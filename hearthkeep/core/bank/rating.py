@@ -1,0 +1,83 @@
+"""The bank as the outage meets it: capacity, limits and losses, with every empty field filled."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.bank.chemistry import TYPICAL
+from hearthkeep.core.bank.temperature import capacity_factor
+from hearthkeep.core.design import Bank
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class BankRating:
+    """What the bank can hold, take and give during the outage."""
+
+    nominal_v: float
+    rated_wh: float
+    #: Part of the rated capacity to be had at the bank's temperature.
+    temperature_frac: float
+    #: Rated energy x temperature x ageing [Wh].
+    capacity_wh: float
+    floor_soc_frac: float
+    cutoff_soc_frac: float
+    #: Energy between full and the design floor [Wh].
+    usable_wh: float
+    charge_limit_a: float
+    discharge_limit_a: float
+    #: The same at the bank's terminals at nominal volts; 0 when too cold [W].
+    charge_limit_w: float
+    discharge_limit_w: float
+    charge_efficiency_frac: float
+    discharge_efficiency_frac: float
+    peukert_exponent: float
+    #: Current of the rating, capacity / rated hours [A].
+    rated_current_a: float
+    #: Lead-acid takes less and less current above 80 % charge.
+    tapers: bool
+
+
+def rate(bank: Bank) -> BankRating:
+    """Fill empty fields from the chemistry and work out capacity and limits."""
+    typical = TYPICAL[bank.chemistry]
+    temperature_frac = capacity_factor(bank.chemistry, bank.temp_c)
+    capacity_wh = bank.rated_wh * temperature_frac * bank.ageing_frac
+    charge_a = _or(bank.unit_max_charge_a, typical.charge_limit_per_h * bank.unit_ah) * bank.parallel
+    discharge_a = _or(bank.unit_max_discharge_a, typical.discharge_limit_per_h * bank.unit_ah) * bank.parallel
+    # Below freezing an LFP protection board opens its charge path: at exactly 0 °C charging is still allowed.
+    charge_w = charge_a * bank.nominal_v if bank.temp_c >= typical.charge_min_c else 0.0
+    discharge_w = discharge_a * bank.nominal_v if bank.temp_c >= typical.discharge_min_c else 0.0
+    floor = max(1.0 - bank.depth_frac, bank.cutoff_soc_frac)
+    return BankRating(
+        nominal_v=bank.nominal_v,
+        rated_wh=bank.rated_wh,
+        temperature_frac=temperature_frac,
+        capacity_wh=capacity_wh,
+        floor_soc_frac=floor,
+        cutoff_soc_frac=bank.cutoff_soc_frac,
+        usable_wh=capacity_wh * (1.0 - floor),
+        charge_limit_a=charge_a,
+        discharge_limit_a=discharge_a,
+        charge_limit_w=charge_w,
+        discharge_limit_w=discharge_w,
+        charge_efficiency_frac=_or(bank.charge_efficiency_frac, typical.charge_efficiency_frac),
+        discharge_efficiency_frac=_or(bank.discharge_efficiency_frac, typical.discharge_efficiency_frac),
+        peukert_exponent=_or(bank.peukert_exponent, typical.peukert_exponent) if typical.is_lead_acid else 1.0,
+        rated_current_a=bank.rated_ah / bank.rated_hours_h,
+        tapers=typical.is_lead_acid,
+    )
+
+
+def _or(value: float | None, typical: float) -> float:
+    return typical if value is None else value
+
+
+def peukert_hours(*, capacity_ah: float, rated_hours_h: float, exponent: float, current_a: float) -> float:
+    """Hours until empty at a steady current: t = H (C / (I H))^k [h]. Not valid below the rated current.
+
+    Source: W. Peukert, 1897 (ETZ); common textbook form.
+
+    >>> round(peukert_hours(capacity_ah=100, rated_hours_h=20, exponent=1.2, current_a=10), 4)
+    8.7055
+    """
+    return float(rated_hours_h * (capacity_ah / (current_a * rated_hours_h)) ** exponent)

@@ -1,0 +1,19 @@
+"""Findings: one rule a function, registered per step."""
+
+from collections.abc import Callable, Iterator
+
+from hearthkeep.core.checks import bank, charging, inverter, loads, storm
+from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
+
+Check = Callable[[Evidence], Iterator[Finding]]
+
+#: Every rule, in the order of the steps.
+REGISTRY: tuple[Check, ...] = (
+    *storm.CHECKS,
+    *loads.CHECKS,
+    *bank.CHECKS,
+    *inverter.CHECKS,
+    *charging.CHECKS,
+)
+
+__all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step"]

@@ -1,0 +1,162 @@
+"""Findings about the bank."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from hearthkeep.core.bank import TYPICAL
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
+from hearthkeep.core.design import Chemistry, Place
+
+#: Published for flooded lead-acid only; beyond its cold end the size factor is extrapolated.
+IEEE_485_COLD_END_C = -3.9
+
+
+def lead_acid_gas(evidence: Evidence) -> Iterator[Finding]:
+    """Lead-acid gives off hydrogen; flooded cells never belong where people live."""
+    bank = evidence.design.bank
+    if not TYPICAL[bank.chemistry].is_lead_acid or bank.ventilated:
+        return
+    basis = "IEC 62485-2 clause 7.2 in our own words, from memory; local code decides"
+    if bank.chemistry is Chemistry.FLOODED and bank.place is Place.LIVING_SPACE:
+        yield Finding(
+            code="FLOODED_IN_LIVING_SPACE",
+            severity=Severity.STOP,
+            step=Step.BANK,
+            title="Vented cells in living space",
+            message="Flooded cells give off hydrogen and acid mist while charging; hydrogen burns from 4 % in air. Put the bank "
+            "in a shed or a vented box outdoors, or choose a sealed chemistry.",
+            basis=basis,
+            remedy=Remedy(
+                label="Try a ventilated shed",
+                changes=(Change(path="bank.place", value="shed"), Change(path="bank.ventilated", value=True)),
+            ),
+        )
+    elif bank.place is not Place.OUTDOOR_BOX:
+        vented = bank.chemistry is Chemistry.FLOODED
+        living = bank.place is Place.LIVING_SPACE
+        yield Finding(
+            code="LEAD_ACID_UNVENTILATED",
+            severity=Severity.STOP if vented or living else Severity.MIND,
+            step=Step.BANK,
+            title="Lead-acid without ventilation",
+            message=("Flooded" if vented else "Sealed")
+            + " lead-acid needs moving air"
+            + ("." if vented else ": sealed cells vent too when overcharged.")
+            + " Plan an inlet low and an outlet high, and keep sparks away.",
+            basis=basis,
+            remedy=Remedy(label="Try it ventilated", changes=(Change(path="bank.ventilated", value=True),)),
+        )
+
+
+def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
+    """LFP must not be charged below freezing."""
+    bank = evidence.design.bank
+    if bank.chemistry is not Chemistry.LFP:
+        return
+    if bank.temp_c < TYPICAL[Chemistry.LFP].discharge_min_c:
+        yield Finding(
+            code="LFP_TOO_COLD_TO_DISCHARGE",
+            severity=Severity.MEND,
+            step=Step.BANK,
+            title="Too cold to give anything",
+            message=f"At {bank.temp_c:g} °C the bank is below −20 °C, where protection boards stop the discharge: nothing is served.",
+            basis="Battery-industry practice (from memory); the maker's data sheet decides",
+            remedy=Remedy(label="Try a place at 10 °C", changes=(Change(path="bank.temp_c", value=10.0),)),
+        )
+    elif bank.temp_c < 0:
+        yield Finding(
+            code="LFP_NO_CHARGE_IN_COLD",
+            severity=Severity.MEND,
+            step=Step.BANK,
+            title="No charging below freezing",
+            message=f"At {bank.temp_c:g} °C lithium iron phosphate must not be charged: metal plates out and the cell is ruined, "
+            "later dangerous. All sun is spilled. Move the bank indoors or give it a heated box.",
+            basis="Battery-industry practice: charge 0 to 45 °C (from memory); the maker's data sheet decides",
+            remedy=Remedy(label="Try a place at 10 °C", changes=(Change(path="bank.temp_c", value=10.0),)),
+        )
+    elif bank.temp_c < 5:
+        yield Finding(
+            code="LFP_NEAR_FREEZING",
+            severity=Severity.MIND,
+            step=Step.BANK,
+            title="Close to freezing",
+            message=f"The bank's place is at {bank.temp_c:g} °C. Below 0 °C it must not be charged: plan insulation or a heater "
+            "and a charge cut-off by cell temperature.",
+            basis="Battery-industry practice (from memory); the maker's data sheet decides",
+        )
+
+
+def cold_beyond_table(evidence: Evidence) -> Iterator[Finding]:
+    """The published cold factors end."""
+    bank = evidence.design.bank
+    if TYPICAL[bank.chemistry].is_lead_acid and bank.temp_c < IEEE_485_COLD_END_C:
+        yield Finding(
+            code="COLD_BEYOND_TABLE",
+            severity=Severity.MIND,
+            step=Step.BANK,
+            title="Colder than the published table",
+            message=f"The bank's place is at {bank.temp_c:g} °C; the published factors end at −3.9 °C. The capacity used, "
+            f"{evidence.rating.temperature_frac:.0%} of rated, follows the table's last slope. A discharged bank may freeze.",
+            basis="IEEE Std 485 Table 1 (values from memory), extrapolated: our assumption",
+        )
+
+
+def depth(evidence: Evidence) -> Iterator[Finding]:
+    """Deeper than the chemistry is usually lived with."""
+    bank, typical = evidence.design.bank, TYPICAL[evidence.design.bank.chemistry]
+    if bank.cutoff_soc_frac > 1 - bank.depth_frac + 1e-9:
+        yield Finding(
+            code="CUTOFF_ABOVE_FLOOR",
+            severity=Severity.MIND,
+            step=Step.BANK,
+            title="The cut-off comes before the floor",
+            message=f"A depth of {bank.depth_frac:.0%} ends at {1 - bank.depth_frac:.0%} charge, but everything is cut off at "
+            f"{bank.cutoff_soc_frac:.0%} already. The cut-off is used for both.",
+            basis="The drop rules of the outage model",
+            remedy=Remedy(
+                label="Try the cut-off's depth",
+                changes=(Change(path="bank.depth_frac", value=round(1 - bank.cutoff_soc_frac, 4)),),
+            ),
+        )
+    if bank.depth_frac <= typical.usual_depth_frac + 1e-9:
+        return
+    if typical.is_lead_acid:
+        yield Finding(
+            code="DEPTH_LEAD_ACID",
+            severity=Severity.MEND if bank.depth_frac > 0.8 else Severity.MIND,
+            step=Step.BANK,
+            title=f"{bank.depth_frac:.0%} is deep for lead-acid",
+            message="Lead-acid is usually lived with at 40 to 50 %. Deeper cycles take its life within a season or two, and the "
+            "hours gained here are paid for in new batteries.",
+            basis=COMMON_PRACTICE,
+            remedy=Remedy(label="Try 50 %", changes=(Change(path="bank.depth_frac", value=0.5),)),
+        )
+    else:
+        yield Finding(
+            code="DEPTH_LFP",
+            severity=Severity.MIND,
+            step=Step.BANK,
+            title="Nothing is held back",
+            message=f"A depth of {bank.depth_frac:.0%} leaves no reserve for a wrong gauge or an aged cell; 80 to 90 % is usual.",
+            basis=COMMON_PRACTICE,
+            remedy=Remedy(label="Try 90 %", changes=(Change(path="bank.depth_frac", value=0.9),)),
+        )
+
+
+def parallel_blocks(evidence: Evidence) -> Iterator[Finding]:
+    """Many small blocks in parallel share badly."""
+    bank = evidence.design.bank
+    if bank.parallel > 4 and bank.unit_v < 20:
+        yield Finding(
+            code="MANY_PARALLEL",
+            severity=Severity.MIND,
+            step=Step.BANK,
+            title=f"{bank.parallel} blocks side by side",
+            message="Makers of 12 V blocks commonly allow four in parallel. More share badly unless fed from opposite ends or by "
+            "equal leads; a higher system voltage needs fewer strings.",
+            basis=COMMON_PRACTICE,
+        )
+
+
+CHECKS = (lead_acid_gas, lfp_in_the_cold, cold_beyond_table, depth, parallel_blocks)

@@ -1,0 +1,173 @@
+"""Findings about the inverter."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from hearthkeep.core.checks.finding import (
+    COMMON_PRACTICE,
+    Change,
+    Evidence,
+    Finding,
+    Remedy,
+    Severity,
+    Step,
+    next_size,
+    watts,
+)
+from hearthkeep.core.design import Supply
+
+#: Continuous and surge watts of units usually sold.
+SIZES_W = (
+    300.0,
+    600.0,
+    1000.0,
+    1500.0,
+    2000.0,
+    2500.0,
+    3000.0,
+    3500.0,
+    4000.0,
+    5000.0,
+    6000.0,
+    8000.0,
+    10000.0,
+    12000.0,
+)
+#: Direct currents at which thicker thought is due, and at which the voltage is wrong [A]. Common practice.
+CURRENT_MIND_A, CURRENT_MEND_A = 125.0, 250.0
+USUAL_HEADROOM_FRAC = 0.2
+
+
+def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
+    """Running watts against the rating, and the worst start against the surge."""
+    loads, inverter = evidence.loads, evidence.design.inverter
+    if not any(load.supply is Supply.AC for load in evidence.design.loads):
+        return
+    if inverter.rated_w == 0:
+        yield Finding(
+            code="NO_INVERTER",
+            severity=Severity.MEND,
+            step=Step.INVERTER,
+            title="AC loads and no inverter",
+            message=f"The audit holds {watts(loads.peak_w)} of AC loads at its peak and the inverter is rated 0 W.",
+            basis="Sum of coincident running watts",
+            remedy=_sized_up(evidence, loads.peak_w * (1 + USUAL_HEADROOM_FRAC), loads.start_surge_w),
+        )
+        return
+    over_rating, over_surge = loads.peak_w > inverter.rated_w, loads.start_surge_w > inverter.surge_w
+    if over_rating:
+        yield Finding(
+            code="PEAK_OVER_RATING",
+            severity=Severity.MEND,
+            step=Step.INVERTER,
+            title="More runs at once than it can carry",
+            message=f"At {loads.peak_hour}:00 {watts(loads.peak_w)} may run together; the inverter is rated "
+            f"{watts(inverter.rated_w)}. The lowest tier's AC loads are dropped until the rest fits.",
+            basis="Sum of coincident running watts, duty ignored since motors coincide",
+            remedy=_sized_up(evidence, loads.peak_w * (1 + USUAL_HEADROOM_FRAC), loads.start_surge_w),
+        )
+    if over_surge:
+        starter = loads.start_surge_load or "The largest start"
+        yield Finding(
+            code="START_OVER_SURGE",
+            severity=Severity.MEND,
+            step=Step.INVERTER,
+            title=f"{starter} outruns the inverter",
+            message=f"Its start on top of all else that may run is {watts(loads.start_surge_w)}; the inverter holds "
+            f"{watts(inverter.surge_w)} for {inverter.surge_s:g} s. The true inrush may be two to four times a chart's figure.",
+            basis="Worst start plus the other coincident running watts; locked-rotor remark from motor tables, from memory",
+            remedy=_sized_up(evidence, max(inverter.rated_w, loads.start_surge_w / 2), loads.start_surge_w),
+        )
+    if not over_rating and not over_surge:
+        headroom = inverter.rated_w / loads.peak_w - 1 if loads.peak_w > 0 else 1.0
+        enough = headroom >= USUAL_HEADROOM_FRAC - 1e-9
+        yield Finding(
+            code="HEADROOM" if enough else "LITTLE_HEADROOM",
+            severity=Severity.GOOD if enough else Severity.MIND,
+            step=Step.INVERTER,
+            title="Peak and start fit" if enough else "Little headroom",
+            message=f"Peak {watts(loads.peak_w)} of {watts(inverter.rated_w)}, worst start {watts(loads.start_surge_w)} of "
+            f"{watts(inverter.surge_w)}. Headroom on the peak is {headroom:.0%}; 20 % is usual.",
+            basis=COMMON_PRACTICE,
+        )
+
+
+def _sized_up(evidence: Evidence, rated_w: float, start_w: float) -> Remedy:
+    inverter = evidence.design.inverter
+    rated = next_size(max(rated_w, inverter.rated_w), SIZES_W)
+    surge = max(2 * rated, next_size(start_w, SIZES_W), inverter.surge_w)
+    # The data sheet's idle and efficiency stay; a larger unit usually idles higher, so the price is not hidden.
+    idle_w = max(inverter.idle_w, round(0.01 * rated))
+    return Remedy(
+        label=f"Try a {rated / 1000:g} kW unit",
+        changes=(
+            Change(path="inverter.surge_w", value=surge),
+            Change(path="inverter.rated_w", value=rated),
+            Change(path="inverter.idle_w", value=idle_w),
+        ),
+    )
+
+
+def direct_current(evidence: Evidence) -> Iterator[Finding]:
+    """Amps on the battery side against the system voltage."""
+    current_a, bank_v = evidence.inverter.peak_current_a, evidence.rating.nominal_v
+    if current_a <= CURRENT_MIND_A:
+        return
+    heavy = current_a > CURRENT_MEND_A
+    yield Finding(
+        code="DC_CURRENT_HIGH",
+        severity=Severity.MEND if heavy else Severity.MIND,
+        step=Step.INVERTER,
+        title=f"{current_a:.0f} A at {bank_v:g} V",
+        message=f"The peak of {watts(evidence.loads.peak_w)} draws {current_a:.0f} A at the low cut-off of "
+        f"{evidence.design.inverter.low_cutoff_v:g} V. "
+        + (
+            "Cable, fuse and lugs for this are costly and run hot; a higher system voltage is the usual answer."
+            if heavy
+            else "Short, thick cable and a fuse that can break the bank's short circuit are needed."
+        ),
+        basis="Input power over the low cut-off voltage; the limits of 125 and 250 A are common practice",
+    )
+
+
+def bank_can_feed(evidence: Evidence) -> Iterator[Finding]:
+    """The bank's own current limit."""
+    limit_a = evidence.rating.discharge_limit_a
+    nominal_a = evidence.inverter.peak_current_a * evidence.design.inverter.low_cutoff_v / evidence.rating.nominal_v
+    if nominal_a > limit_a:
+        yield Finding(
+            code="BANK_CURRENT_LIMIT",
+            severity=Severity.MEND,
+            step=Step.BANK,
+            title="The bank's limit comes first",
+            message=f"The peak asks for {nominal_a:.0f} A at {evidence.rating.nominal_v:g} V; the units together may give "
+            f"{limit_a:.0f} A, then their protection opens.",
+            basis="Sum of the units' discharge limits; typical limits are common practice where the design names none",
+            remedy=Remedy(
+                label=f"Try {evidence.design.bank.parallel + 1} in parallel",
+                changes=(Change(path="bank.parallel", value=evidence.design.bank.parallel + 1),),
+            ),
+        )
+
+
+def cutoff_volts(evidence: Evidence) -> Iterator[Finding]:
+    """A low cut-off that belongs to another system voltage."""
+    cutoff_v, bank_v = evidence.design.inverter.low_cutoff_v, evidence.rating.nominal_v
+    if evidence.design.inverter.rated_w > 0 and not 0.7 * bank_v <= cutoff_v <= bank_v:
+        yield Finding(
+            code="CUTOFF_VOLTAGE_MISMATCH",
+            severity=Severity.MEND,
+            step=Step.INVERTER,
+            title="The low cut-off does not fit the bank",
+            message=f"The inverter switches off at {cutoff_v:g} V; for a bank of {bank_v:g} V it lies between "
+            f"{0.7 * bank_v:.1f} and {bank_v:.1f} V. Is it made for this system voltage?",
+            basis=COMMON_PRACTICE,
+            remedy=Remedy(
+                label=f"Try {0.86 * bank_v:.1f} V",
+                changes=(Change(path="inverter.low_cutoff_v", value=round(0.86 * bank_v, 1)),),
+            ),
+        )
+
+
+CHECKS = (rating_and_start, direct_current, bank_can_feed, cutoff_volts)

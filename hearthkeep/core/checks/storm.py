@@ -1,0 +1,88 @@
+"""Findings about the outage as a whole."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
+from hearthkeep.core.design import Kind, Sky
+
+
+def hours(value: float) -> str:
+    """Hours for a sentence, to the quarter hour at most.
+
+    >>> hours(41.3), hours(72.0)
+    ('41 h 18', '72 h')
+    """
+    whole, minutes = divmod(round(value * 60), 60)
+    return f"{whole} h" if minutes == 0 else f"{whole} h {minutes:02d}"
+
+
+def goes_dark(evidence: Evidence) -> Iterator[Finding]:
+    """Life or Keep is not carried to the end."""
+    outage, bank = evidence.outage, evidence.design.bank
+    if not evidence.design.loads:
+        return
+    if outage.carried_to_the_end:
+        yield Finding(
+            code="CARRIED",
+            severity=Severity.GOOD,
+            step=Step.STORM,
+            title="Carried to the end",
+            message=f"Life and Keep are served for all {hours(outage.duration_h)}; the bank is never below "
+            f"{outage.min_soc_frac:.0%}, at hour {outage.min_soc_time_h:.0f}.",
+            basis="The outage model, hour by hour; see how it computes",
+        )
+        return
+    remedy = None
+    if bank.parallel < 64:
+        remedy = Remedy(
+            label=f"Try {bank.parallel + 1} in parallel",
+            changes=(Change(path="bank.parallel", value=bank.parallel + 1),),
+        )
+    life, keep = outage.per_tier["life"], outage.per_tier["keep"]
+    yield Finding(
+        code="GOES_DARK",
+        severity=Severity.MEND,
+        step=Step.STORM,
+        title=f"Not carried past hour {outage.hours_carried_h:.0f}",
+        message=f"Life and Keep are served for {hours(outage.hours_carried_h)} of {hours(outage.duration_h)}. "
+        f"Afterwards Life goes without {life.unserved_wh:,.0f} Wh and Keep without {keep.unserved_wh:,.0f} Wh.",
+        basis="The outage model, hour by hour; see how it computes",
+        remedy=remedy,
+    )
+
+
+def every_day_sunny(evidence: Evidence) -> Iterator[Finding]:
+    """A storm under a clear sky is an optimist's storm."""
+    days = evidence.design.outage.days
+    if evidence.design.charging.stc_w > 0 and all(day.sky is Sky.CLEAR for day in days):
+        yield Finding(
+            code="ALL_CLEAR_SKY",
+            severity=Severity.MIND,
+            step=Step.STORM,
+            title="Every day is clear",
+            message="The outage has only clear days. Storms bring overcast, which yields about a quarter, and snow on the "
+            "panels, which yields nothing. Prove the design against dark days as well.",
+            basis=COMMON_PRACTICE,
+            remedy=Remedy(
+                label="Try an overcast first day", changes=(Change(path="outage.days.0.sky", value="overcast"),)
+            ),
+        )
+
+
+def house_wiring_caution(evidence: Evidence) -> Iterator[Finding]:
+    """Anything wired to a house is licensed work."""
+    if evidence.design.kind is Kind.HOME:
+        yield Finding(
+            code="LICENSED_WORK",
+            severity=Severity.MIND,
+            step=Step.STORM,
+            title="Wired to the house: licensed work",
+            message="A source that feeds house circuits needs a transfer switch or interlock, a permit where local code asks "
+            "for one, and a licensed electrician. Back-feed into the street kills line workers.",
+            basis="NEC 2023 Article 702 in our own words, from memory; the adopted local code decides",
+        )
+
+
+CHECKS = (goes_dark, every_day_sunny, house_wiring_caution)

@@ -1,0 +1,78 @@
+"""The Design document, version 1: everything the designer decides, as one value."""
+
+from __future__ import annotations
+
+from collections import Counter
+from enum import StrEnum
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from hearthkeep.core.design.bank import Bank
+from hearthkeep.core.design.charging import Charging
+from hearthkeep.core.design.fields import DesignPart, Name
+from hearthkeep.core.design.inverter import Inverter
+from hearthkeep.core.design.loads import Load
+from hearthkeep.core.design.site import Outage, Site
+
+SCHEMA_VERSION = 1
+MAX_LOADS = 400
+
+
+class Kind(StrEnum):
+    """What is being designed."""
+
+    HOME = "home"
+    PORTABLE = "portable"
+
+
+class Practice(StrEnum):
+    """Whose tables and units the project follows."""
+
+    NORTH_AMERICAN = "north_american"
+    METRIC_230 = "metric_230"
+
+
+class Rules(DesignPart):
+    """How the house behaves during the outage, and how finely it is simulated."""
+
+    #: State of charge below which Ease is dropped.
+    ease_level_frac: Annotated[float, Field(strict=True, ge=0, le=1)] = 0.35
+    time_step_min: Literal[5, 15, 30, 60] = 15
+
+
+class Wiring(DesignPart):
+    """Losses in cable and terminals between bank and loads."""
+
+    #: Part of the power drawn from the direct-current bus that the wiring turns to heat.
+    loss_frac: Annotated[float, Field(strict=True, ge=0, le=0.2)] = 0.01
+
+
+class Design(DesignPart):
+    """A whole design. Frozen: a change makes a new one."""
+
+    schema_version: Literal[1] = 1
+    name: Name
+    kind: Kind
+    practice: Practice
+    site: Site
+    outage: Outage
+    loads: Annotated[tuple[Load, ...], Field(max_length=MAX_LOADS)] = ()
+    bank: Bank
+    inverter: Inverter
+    charging: Charging = Charging()
+    wiring: Wiring = Wiring()
+    rules: Rules = Rules()
+
+    @model_validator(mode="after")
+    def _ids_are_unique(self) -> Self:
+        controllers = self.charging.controllers
+        for what, ids in (
+            ("loads", [load.id for load in self.loads]),
+            ("charging.controllers", [controller.id for controller in controllers]),
+            ("charging.controllers.arrays", [array.id for controller in controllers for array in controller.arrays]),
+        ):
+            twice = [key for key, count in Counter(ids).items() if count > 1]
+            if twice:
+                raise ValueError(f"{what}: each id must stand once (repeated: {', '.join(sorted(twice)[:5])})")
+        return self

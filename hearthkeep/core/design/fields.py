@@ -1,0 +1,44 @@
+"""The number and text types of the Design document: each carries its unit's limits.
+
+Numbers are strict (a string or a boolean is never taken for one) and finite. The limits refuse nonsense early; they
+are not advice, which is the business of the checks.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+
+class DesignPart(BaseModel):
+    """A frozen part of the Design document: unknown fields, NaN and infinities are refused."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+
+#: A short name a person reads; control characters are refused so that it prints on one line.
+Name = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120, pattern=r"^[^\x00-\x1f\x7f]+$")
+]
+#: Free text a person reads, possibly empty.
+Note = Annotated[str, StringConstraints(max_length=2000, pattern=r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$")]
+#: A key that stays the same while its row is edited.
+Identifier = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$")]
+
+#: Power of one load [W].
+LoadWatts = Annotated[float, Field(strict=True, ge=0, le=50_000)]
+#: Power of one load while its motor starts [W].
+StartWatts = Annotated[float, Field(strict=True, ge=0, le=300_000)]
+#: Power of a source or converter [W].
+Watts = Annotated[float, Field(strict=True, ge=0, le=1_000_000)]
+#: A part of a whole, 0 to 1.
+Fraction = Annotated[float, Field(strict=True, ge=0, le=1)]
+#: An efficiency that cannot be so poor as to be a heater, 0.3 to 1.
+Efficiency = Annotated[float, Field(strict=True, ge=0.3, le=1)]
+#: Temperature [°C].
+Celsius = Annotated[float, Field(strict=True, ge=-60, le=70)]
+#: Direct voltage [V].
+DcVolts = Annotated[float, Field(strict=True, gt=0, le=1_000)]
+#: Current [A].
+Amps = Annotated[float, Field(strict=True, ge=0, le=5_000)]

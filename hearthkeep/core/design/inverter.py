@@ -1,0 +1,37 @@
+"""Inverter: what turns the bank's direct current into house current."""
+
+from __future__ import annotations
+
+from typing import Annotated, Self
+
+from pydantic import Field, model_validator
+
+from hearthkeep.core.design.fields import DcVolts, DesignPart
+
+
+class Inverter(DesignPart):
+    """One inverter. A rating of 0 W means that there is none."""
+
+    rated_w: Annotated[float, Field(strict=True, ge=0, le=200_000)]
+    surge_w: Annotated[float, Field(strict=True, ge=0, le=600_000)]
+    #: How long the surge can be held [s].
+    surge_s: Annotated[float, Field(strict=True, ge=0, le=3_600)] = 5.0
+    idle_w: Annotated[float, Field(strict=True, ge=0, le=2_000)]
+    #: Efficiency at the rated power, idle draw included.
+    efficiency_frac: Annotated[float, Field(strict=True, ge=0.5, le=1)]
+    #: Battery voltage under load at which it switches off [V].
+    low_cutoff_v: DcVolts
+
+    @model_validator(mode="after")
+    def _losses_are_possible(self) -> Self:
+        if self.rated_w == 0:
+            return self
+        if self.surge_w < self.rated_w:
+            raise ValueError(f"surge_w must be at least rated_w, {self.rated_w:g} W (got {self.surge_w:g} W)")
+        loss_at_rated_w = self.rated_w / self.efficiency_frac - self.rated_w
+        if self.idle_w > loss_at_rated_w + 1e-9:
+            raise ValueError(
+                f"idle_w must be within 0 to {loss_at_rated_w:.1f} W, the whole loss at rated power "
+                f"by efficiency_frac {self.efficiency_frac:g} (got {self.idle_w:g} W)"
+            )
+        return self

@@ -1,0 +1,73 @@
+"""Storm: where the house stands and which outage must be survived."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from enum import StrEnum
+from typing import Annotated
+
+from pydantic import Field, field_validator
+
+from hearthkeep.core.design.fields import Celsius, DesignPart, Name, Note
+
+
+class Service(StrEnum):
+    """The alternating-current service of the house or unit."""
+
+    V120 = "120"
+    SPLIT_120_240 = "120/240"
+    V230 = "230"
+
+
+class Sky(StrEnum):
+    """The sky of one day. Covered means snow or ice lies on the panels."""
+
+    CLEAR = "clear"
+    BROKEN = "broken"
+    OVERCAST = "overcast"
+    COVERED = "covered"
+
+
+class Site(DesignPart):
+    """Position and service. Hours everywhere in the design are local standard time."""
+
+    place: Name
+    latitude_deg: Annotated[float, Field(strict=True, ge=-66, le=66)]
+    longitude_deg: Annotated[float, Field(strict=True, ge=-180, le=180)]
+    elevation_m: Annotated[float, Field(strict=True, ge=-430, le=5_000)] = 0.0
+    utc_offset_h: Annotated[float, Field(strict=True, ge=-12, le=14)]
+    service: Service
+
+
+class OutageDay(DesignPart):
+    """One calendar day of the outage."""
+
+    sky: Sky
+    #: Mean daytime air temperature, which sets the panels' [°C].
+    air_temp_c: Celsius
+
+
+class Outage(DesignPart):
+    """The outage as data: when, how long, under which skies, and who is at home."""
+
+    start: datetime
+    duration_h: Annotated[float, Field(strict=True, ge=0.25, le=720)]
+    warning_h: Annotated[float, Field(strict=True, ge=0, le=240)] = 0.0
+    #: One entry per calendar day from the day of the start; when the outage is longer, the last entry goes on.
+    days: Annotated[tuple[OutageDay, ...], Field(min_length=1, max_length=31)]
+    people: Annotated[int, Field(strict=True, ge=0, le=200)] = 1
+    notes: Note = ""
+
+    @field_validator("start")
+    @classmethod
+    def _start_is_local(cls, start: datetime) -> datetime:
+        if start.tzinfo is not None:
+            raise ValueError("must be local standard time without an offset, for example 2026-01-12T17:00:00")
+        if not 1950 <= start.year <= 2100:
+            raise ValueError("must lie in the years 1950 to 2100")
+        return start.replace(microsecond=0)
+
+    @property
+    def end(self) -> datetime:
+        """The moment the grid returns, local standard time."""
+        return self.start + timedelta(hours=self.duration_h)

@@ -1,0 +1,211 @@
+"""How each figure on the screens comes about: the formula with its inputs and its basis."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.bank import TYPICAL
+from hearthkeep.core.checks import Evidence
+from hearthkeep.core.design import Tier
+
+PHYSICS = "Arithmetic of power and energy"
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Term:
+    """One number that goes into a figure."""
+
+    name: str
+    value: float
+    unit: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Figure:
+    """A figure with its working."""
+
+    label: str
+    value: float
+    unit: str
+    formula: str
+    terms: tuple[Term, ...]
+    basis: str
+
+
+def figures_of(evidence: Evidence) -> dict[str, Figure]:
+    """Every explained figure, by the key the screens ask for it with."""
+    return {
+        **_load_figures(evidence),
+        **_bank_figures(evidence),
+        **_inverter_figures(evidence),
+        **_outage_figures(evidence),
+    }
+
+
+def _load_figures(evidence: Evidence) -> dict[str, Figure]:
+    loads = evidence.loads
+    tiers = tuple(Term(name=tier.value.title(), value=loads.daily_by_tier_wh[tier.value], unit="Wh") for tier in Tier)
+    return {
+        "loads.daily_wh": Figure(
+            label="Energy of the loads a day",
+            value=loads.daily_wh,
+            unit="Wh",
+            formula="sum over loads of quantity × (running W × duty × hours + standby W × other hours)",
+            terms=tiers,
+            basis=PHYSICS,
+        ),
+        "loads.peak_w": Figure(
+            label="Coincident peak",
+            value=loads.peak_w,
+            unit="W",
+            formula="largest sum over an hour of quantity × running W of all AC loads that may run in it, duty ignored",
+            terms=(Term(name="hour of the day", value=loads.peak_hour, unit=":00"),),
+            basis="Motors coincide sooner or later; common practice",
+        ),
+        "loads.start_surge_w": Figure(
+            label="Worst start",
+            value=loads.start_surge_w,
+            unit="W",
+            formula="largest of start W of one unit + running W of everything else that may run in the hour",
+            terms=(
+                Term(name="hour of the day", value=loads.start_surge_hour, unit=":00"),
+                Term(name="running at that hour at most", value=loads.peak_w, unit="W"),
+            ),
+            basis="Start figures from charts may be two to four times too low; measured inrush is better",
+        ),
+    }
+
+
+def _bank_figures(evidence: Evidence) -> dict[str, Figure]:
+    design, rating, bank = evidence.design, evidence.rating, evidence.bank
+    unit = design.bank
+    typical = TYPICAL[unit.chemistry]
+    figures = {
+        "bank.rated_wh": Figure(
+            label="Rated energy",
+            value=bank.rated_wh,
+            unit="Wh",
+            formula="unit V × series × unit Ah × parallel",
+            terms=(
+                Term(name="unit", value=unit.unit_v, unit="V"),
+                Term(name="series", value=unit.series, unit=""),
+                Term(name="unit", value=unit.unit_ah, unit="Ah"),
+                Term(name="parallel", value=unit.parallel, unit=""),
+            ),
+            basis=PHYSICS,
+        ),
+        "bank.usable_wh": Figure(
+            label="Usable energy",
+            value=bank.usable_wh,
+            unit="Wh",
+            formula="rated Wh × temperature factor × ageing × (1 − floor)",
+            terms=(
+                Term(name="rated", value=bank.rated_wh, unit="Wh"),
+                Term(name=f"temperature factor at {unit.temp_c:g} °C", value=rating.temperature_frac, unit=""),
+                Term(name="ageing", value=unit.ageing_frac, unit=""),
+                Term(name="floor", value=rating.floor_soc_frac, unit="of full"),
+            ),
+            basis="IEEE Std 485 Table 1 (from memory)"
+            if typical.is_lead_acid
+            else "LFP in the cold: common practice, no source",
+        ),
+        "bank.daily_drawn_wh": Figure(
+            label="Drawn from the bank a day, without sun",
+            value=bank.daily_drawn_wh,
+            unit="Wh",
+            formula="(DC Wh + AC Wh ÷ marginal efficiency + idle × 24) × (1 + wiring) ÷ discharge efficiency; Spare left out",
+            terms=(
+                Term(
+                    name="loads a day, Spare left out",
+                    value=evidence.loads.daily_wh - evidence.loads.daily_by_tier_wh["spare"],
+                    unit="Wh",
+                ),
+                Term(name="marginal efficiency", value=evidence.inverter.marginal_efficiency_frac, unit=""),
+                Term(name="idle a day", value=evidence.inverter.idle_daily_wh, unit="Wh"),
+                Term(name="wiring", value=design.wiring.loss_frac, unit=""),
+                Term(name="discharge efficiency", value=rating.discharge_efficiency_frac, unit=""),
+            ),
+            basis="Inverter modelled as idle plus a proportional loss, fitted to its rated point",
+        ),
+    }
+    if bank.autonomy_h is not None:
+        figures["bank.autonomy_h"] = Figure(
+            label="Autonomy without any sun",
+            value=bank.autonomy_h,
+            unit="h",
+            formula="usable Wh ÷ daily Wh drawn × 24",
+            terms=(
+                Term(name="usable", value=bank.usable_wh, unit="Wh"),
+                Term(name="drawn a day", value=bank.daily_drawn_wh, unit="Wh"),
+            ),
+            basis="Averages over the day; the strip below knows the hours and the drop rules",
+        )
+    return figures
+
+
+def _inverter_figures(evidence: Evidence) -> dict[str, Figure]:
+    inverter, loads = evidence.design.inverter, evidence.loads
+    marginal = Term(name="marginal efficiency", value=evidence.inverter.marginal_efficiency_frac, unit="")
+    cutoff = Term(name="low cut-off", value=inverter.low_cutoff_v, unit="V")
+    idle = Term(name="idle", value=inverter.idle_w, unit="W")
+    formula = "(idle W + output W ÷ marginal efficiency) ÷ low cut-off V"
+    return {
+        "inverter.peak_current_a": Figure(
+            label="Direct current at the peak",
+            value=evidence.inverter.peak_current_a,
+            unit="A",
+            formula=formula,
+            terms=(Term(name="output", value=loads.peak_w, unit="W"), idle, marginal, cutoff),
+            basis="At the lowest battery voltage under load, not the nominal one",
+        ),
+        "inverter.surge_current_a": Figure(
+            label="Direct current at the worst start",
+            value=evidence.inverter.surge_current_a,
+            unit="A",
+            formula=formula,
+            terms=(Term(name="output", value=loads.start_surge_w, unit="W"), idle, marginal, cutoff),
+            basis="At the lowest battery voltage under load, for seconds",
+        ),
+        "inverter.idle_daily_wh": Figure(
+            label="Idle draw a day",
+            value=evidence.inverter.idle_daily_wh,
+            unit="Wh",
+            formula="idle W × 24 h, while any tier on the bank owns an AC load",
+            terms=(idle,),
+            basis=PHYSICS,
+        ),
+    }
+
+
+def _outage_figures(evidence: Evidence) -> dict[str, Figure]:
+    outage, ledger = evidence.outage, evidence.outage.ledger_wh
+    return {
+        "outage.hours_carried_h": Figure(
+            label="Hours carried",
+            value=outage.hours_carried_h,
+            unit="h",
+            formula="time from the start until Life or Keep first asks for power and is not served, or the outage's end",
+            terms=(
+                Term(name="outage", value=outage.duration_h, unit="h"),
+                Term(name="lowest charge", value=100 * outage.min_soc_frac, unit="%"),
+                Term(name="reached at hour", value=outage.min_soc_time_h, unit="h"),
+            ),
+            basis=f"The outage model in steps of {evidence.design.rules.time_step_min} min, levels solved inside each step",
+        ),
+        "outage.ledger": Figure(
+            label="Energy books of the outage",
+            value=ledger.sun + ledger.bank_drawn,
+            unit="Wh",
+            formula="sun + drawn from bank = served + inverter loss + charge loss + wiring loss + spilled",
+            terms=(
+                Term(name="sun", value=ledger.sun, unit="Wh"),
+                Term(name="drawn from bank", value=ledger.bank_drawn, unit="Wh"),
+                Term(name="served", value=ledger.served, unit="Wh"),
+                Term(name="inverter loss", value=ledger.inverter_loss, unit="Wh"),
+                Term(name="charge and discharge loss", value=ledger.charge_loss, unit="Wh"),
+                Term(name="wiring loss", value=ledger.wiring_loss, unit="Wh"),
+                Term(name="spilled", value=ledger.spilled, unit="Wh"),
+            ),
+            basis="Conservation of energy; the books close within 0.01 %",
+        ),
+    }

@@ -1,0 +1,96 @@
+"""Sums of the audit: daily energy, coincident peak, worst start, and the quarter-hour profile."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from hearthkeep.core.design import Load, Supply
+from hearthkeep.core.loads.table import TIERS, LoadRows, LoadTable, lived_tier
+
+QUARTERS_PER_HOUR = 4
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class LoadSum:
+    """One load's own figures."""
+
+    id: str
+    #: Energy a day, quantity, duty and standby included [Wh].
+    daily_wh: float
+    #: Tier it lives in, after links.
+    lived_tier: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class LoadSums:
+    """The audit's totals."""
+
+    #: All loads, at the loads [Wh a day].
+    daily_wh: float
+    daily_ac_wh: float
+    daily_dc_wh: float
+    #: By tier: life, keep, ease, spare [Wh a day].
+    daily_by_tier_wh: dict[str, float]
+    #: Worst sum of AC running watts that may fall together [W], and its hour of the day.
+    peak_w: float
+    peak_hour: int
+    #: Worst start: one unit starting on top of the other running watts [W], its hour, and what starts.
+    start_surge_w: float
+    start_surge_hour: int
+    start_surge_load: str | None
+    #: Worst sum of DC running watts [W].
+    peak_dc_w: float
+    #: Average power by tier in each quarter of an hour of the day [W], 96 values each.
+    profile_w: dict[str, tuple[float, ...]]
+    rows: tuple[LoadSum, ...]
+
+
+def daily_wh(load: Load) -> float:
+    """Energy of one row a day: quantity x (running W x duty x hours + standby W x other hours) [Wh].
+
+    >>> daily_wh(Load(id="a", name="lamps", tier="ease", quantity=2, running_w=6, hours=((17, 22),)))
+    60.0
+    """
+    hours_on = sum(load.on_by_hour)
+    return load.quantity * (load.running_w * load.duty_frac * hours_on + load.standby_w * (24 - hours_on))
+
+
+def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable) -> LoadSums:
+    """Add the audit up. All tiers count in the peak and the start, Spare included."""
+    average_w = table.ac_w + table.dc_w
+    coincident_w = table.coincident_ac_w.sum(axis=1)
+    peak_hour = int(coincident_w.argmax())
+    surge_w = coincident_w + table.start_rise_w.max(axis=1)
+    surge_hour = int(surge_w.argmax())
+    tiers = lived_tier(rows)
+    return LoadSums(
+        daily_wh=float(average_w.sum()),
+        daily_ac_wh=float(table.ac_w.sum()),
+        daily_dc_wh=float(table.dc_w.sum()),
+        daily_by_tier_wh={tier.value: float(average_w[:, index].sum()) for index, tier in enumerate(TIERS)},
+        peak_w=float(coincident_w[peak_hour]),
+        peak_hour=peak_hour,
+        start_surge_w=float(surge_w[surge_hour]),
+        start_surge_hour=surge_hour,
+        start_surge_load=_worst_starter(loads, rows, surge_hour),
+        peak_dc_w=float(table.coincident_dc_w.sum(axis=1).max()),
+        profile_w={
+            tier.value: tuple(np.repeat(average_w[:, index], QUARTERS_PER_HOUR).tolist())
+            for index, tier in enumerate(TIERS)
+        },
+        rows=tuple(
+            LoadSum(id=load.id, daily_wh=daily_wh(load), lived_tier=TIERS[tier].value)
+            for load, tier in zip(loads, tiers, strict=True)
+        ),
+    )
+
+
+def _worst_starter(loads: tuple[Load, ...], rows: LoadRows, hour: int) -> str | None:
+    """Name of the AC load whose start rises most above its running power in that hour."""
+    rises = [
+        (rows.start_rise_w[index, hour], load.name) for index, load in enumerate(loads) if load.supply is Supply.AC
+    ]
+    rise_w, name = max(rises, default=(0.0, ""), key=lambda rise: rise[0])
+    return name if rise_w > 0 else None

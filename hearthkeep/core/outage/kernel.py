@@ -1,0 +1,372 @@
+"""The hour-by-hour model of the outage, compiled.
+
+Inputs are constant inside a step. Inside each step the moments at which a level is met are solved for, so the answer
+does not hang on the step length. Powers [W], energies [Wh], times [h], at the direct-current bus.
+
+Tiers: 0 Life, 1 Keep, 2 Ease, 3 Spare. The first three live on the bank; Spare only on what would be spilled.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import NamedTuple
+
+import numpy as np
+from numba import njit
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+LIFE, KEEP, EASE, SPARE = 0, 1, 2, 3
+BANK_TIERS = 3
+#: Above this state of charge lead-acid takes less and less current, down to the given part when full.
+TAPER_FROM_FRAC = 0.8
+TAPER_END_PART = 0.05
+
+#: Event kinds; the second column of an event is the tier, the third the cause of an overload.
+DROPPED, RETURNED, OVERLOADED, FITS_AGAIN, CUT_OFF, FULL, DARK, BACK_ON = 0, 1, 2, 3, 4, 5, 6, 7
+MAX_EVENTS = 2000
+
+#: Rows of the energy totals.
+SUN, CLIPPED, SERVED, INVERTER_LOSS, CHARGE_LOSS, WIRING_LOSS, UNUSED = 0, 1, 2, 3, 4, 5, 6
+
+
+class Steps(NamedTuple):
+    """What changes from step to step, (n,)."""
+
+    length_h: Floats
+    hour: Ints
+    #: Sun the controllers let through [W].
+    sun_w: Floats
+    #: Sun beyond the controllers' limits [W].
+    clipped_w: Floats
+
+
+class House(NamedTuple):
+    """The house by hour of the day and tier, (24, 4)."""
+
+    ac_w: Floats
+    dc_w: Floats
+    owns_ac: NDArray[np.bool_]
+    dc_tiers: Ints
+    ac_tiers: Ints
+    overload_cause: Ints
+
+
+class Plant(NamedTuple):
+    """Bank, inverter and wiring."""
+
+    capacity_wh: float
+    start_wh: float
+    #: Drop levels of Life, Keep and Ease, and the levels at which they return [Wh], (3,).
+    drop_wh: Floats
+    return_wh: Floats
+    charge_limit_w: float
+    charge_efficiency: float
+    discharge_efficiency: float
+    peukert_exponent: float
+    #: Power at the rated current; above it Peukert's law applies [W].
+    rated_power_w: float
+    tapers: bool
+    inverter_rated_w: float
+    inverter_idle_w: float
+    inverter_per_watt: float
+    wiring_loss: float
+
+
+class Run(NamedTuple):
+    """What one run gives back."""
+
+    #: Stored energy at each step edge [Wh], (n + 1,).
+    stored_wh: Floats
+    #: Power of the loads served, by step and tier [W], (n, 4).
+    served_w: Floats
+    #: Sun not used, clipped included, by step [W], (n,).
+    spilled_w: Floats
+    totals_wh: Floats
+    #: By tier: energy asked and not served [Wh], and for how long [h], (4,).
+    unserved_wh: Floats
+    unserved_h: Floats
+    #: Life or Keep first asked and was not served [h]; -1 for never.
+    dark_h: float
+    #: Lowest stored energy [Wh] and when [h].
+    lowest_wh: float
+    lowest_h: float
+    #: The bank first reached full, having been below it [h]; -1 for never.
+    full_h: float
+    #: Time [h], kind, tier, cause; only the first `event_count` rows count.
+    events: Floats
+    event_count: int
+
+
+@njit(cache=True)
+def _note(events: Floats, count: int, now: float, kind: int, tier: int, cause: int) -> int:
+    """Write an event down while there is room; return the new count."""
+    if count >= MAX_EVENTS:
+        return count
+    events[count, 0] = now
+    events[count, 1] = kind
+    events[count, 2] = tier
+    events[count, 3] = cause
+    return count + 1
+
+
+@njit(cache=True)
+def _draw(house: House, plant: Plant, hour: int, tiers: int, dc_tiers: int, ac_tiers: int):  # type: ignore[no-untyped-def]
+    """Load, inverter loss and wiring loss of a set of tiers [W]."""
+    ac_w = 0.0
+    dc_w = 0.0
+    on = False
+    for tier in range(tiers):
+        on = on or house.owns_ac[tier]
+    for tier in range(dc_tiers):
+        dc_w += house.dc_w[hour, tier]
+    for tier in range(ac_tiers):
+        ac_w += house.ac_w[hour, tier]
+    input_w = 0.0
+    if on and plant.inverter_rated_w > 0.0 and dc_tiers > 0:
+        input_w = plant.inverter_idle_w + ac_w * plant.inverter_per_watt
+    return ac_w + dc_w, input_w - ac_w, plant.wiring_loss * (dc_w + input_w)
+
+
+@njit(cache=True)
+def run(steps: Steps, house: House, plant: Plant) -> Run:
+    """Carry the house through the steps."""
+    count = steps.length_h.shape[0]
+    capacity = plant.capacity_wh
+    tiny = 1e-7 * capacity
+    stored = min(plant.start_wh, capacity)
+    was_below_full = stored < capacity - tiny
+    dropped = np.zeros(BANK_TIERS, dtype=np.bool_)
+    overloaded = 0
+    stored_wh = np.empty(count + 1)
+    stored_wh[0] = stored
+    served_w = np.zeros((count, 4))
+    spilled_w = np.zeros(count)
+    totals = np.zeros(7)
+    unserved_wh = np.zeros(4)
+    unserved_h = np.zeros(4)
+    events = np.zeros((MAX_EVENTS, 4))
+    event_count = 0
+    dark_h = -1.0
+    full_h = -1.0
+    lowest = stored
+    lowest_h = 0.0
+    now = 0.0
+    is_dark = False
+    served_now = np.zeros(4, dtype=np.bool_)
+    # Lead-acid acceptance above the knee is a falling line: limit = taper_a - taper_b x stored.
+    knee = TAPER_FROM_FRAC * capacity if plant.tapers else capacity
+    taper_b = plant.charge_limit_w * (1.0 - TAPER_END_PART) / ((1.0 - TAPER_FROM_FRAC) * capacity)
+    taper_a = plant.charge_limit_w + taper_b * TAPER_FROM_FRAC * capacity
+
+    for step in range(count):
+        hour = steps.hour[step]
+        sun = steps.sun_w[step]
+        left = steps.length_h[step]
+        step_length = left
+        totals[SUN] += (sun + steps.clipped_w[step]) * left
+        totals[CLIPPED] += steps.clipped_w[step] * left
+        spilled_w[step] = steps.clipped_w[step]
+        for _ in range(200):
+            if left <= 1e-12:
+                break
+            # Tiers that may return, from the top.
+            for tier in range(BANK_TIERS):
+                if dropped[tier]:
+                    if stored < plant.return_wh[tier] - tiny:
+                        break
+                    dropped[tier] = False
+                    event_count = _note(events, event_count, now, RETURNED, tier, 0)
+            # Who is served, dropping from the bottom whoever would draw at or below its level.
+            while True:
+                tiers = 0
+                while tiers < BANK_TIERS and not dropped[tiers]:
+                    tiers += 1
+                dc_tiers = house.dc_tiers[hour, tiers - 1] if tiers > 0 else 0
+                ac_tiers = house.ac_tiers[hour, tiers - 1] if tiers > 0 else 0
+                load, inverter_loss, wiring = _draw(house, plant, hour, tiers, dc_tiers, ac_tiers)
+                net = sun - (load + inverter_loss + wiring)
+                if net >= -1e-9:
+                    break
+                victim = -1
+                for tier in range(tiers - 1, -1, -1):
+                    asks = house.dc_w[hour, tier] if tier < dc_tiers else 0.0
+                    if tier < ac_tiers:
+                        asks += house.ac_w[hour, tier]
+                    if asks > 0.0 and stored <= plant.drop_wh[tier] + tiny:
+                        victim = tier
+                        break
+                if victim < 0:
+                    if stored > plant.drop_wh[LIFE] + tiny:
+                        break
+                    # Nothing asks, yet the idle inverter would draw below the cut-off: it goes off.
+                    victim = LIFE
+                    event_count = _note(events, event_count, now, CUT_OFF, LIFE, 0)
+                else:
+                    event_count = _note(events, event_count, now, DROPPED, victim, 0)
+                for tier in range(victim, BANK_TIERS):
+                    dropped[tier] = True
+            # Overload is told once when it begins and once when it ends.
+            asks_blocked = 0
+            for tier in range(tiers):
+                if (tier >= ac_tiers and house.ac_w[hour, tier] > 0.0) or (
+                    tier >= dc_tiers and house.dc_w[hour, tier] > 0.0
+                ):
+                    asks_blocked = tier + 1
+                    break
+            if asks_blocked != overloaded:
+                if asks_blocked > 0:
+                    cause = house.overload_cause[hour, tiers - 1]
+                    event_count = _note(events, event_count, now, OVERLOADED, asks_blocked - 1, cause)
+                else:
+                    event_count = _note(events, event_count, now, FITS_AGAIN, overloaded - 1, 0)
+                overloaded = asks_blocked
+
+            # The bank: rate of change of stored energy, and when the next level is met.
+            span = left
+            meets = -1.0
+            spare_runs = False
+            bank_in = 0.0
+            bank_loss = 0.0
+            grows_as_taper = False
+            spare_load = 0.0
+            spare_inverter = 0.0
+            spare_wiring = 0.0
+            if net < 0.0:
+                factor = 1.0
+                if plant.peukert_exponent > 1.0 and -net > plant.rated_power_w:
+                    factor = (-net / plant.rated_power_w) ** (plant.peukert_exponent - 1.0)
+                drain = -net * factor / plant.discharge_efficiency
+                for tier in range(BANK_TIERS):
+                    level = plant.drop_wh[tier]
+                    if level < stored - tiny and level > meets:
+                        meets = level
+                if meets >= 0.0 and (stored - meets) / drain < span:
+                    span = (stored - meets) / drain
+                else:
+                    meets = -1.0
+                after = stored - drain * span if meets < 0.0 else meets
+                bank_loss = (drain + net) * span
+            else:
+                if stored >= capacity - tiny:
+                    limit = 0.0
+                elif stored < knee - tiny:
+                    limit = plant.charge_limit_w
+                else:
+                    limit = taper_a - taper_b * stored if plant.tapers else plant.charge_limit_w
+                wants_spare = house.dc_w[hour, SPARE] + house.ac_w[hour, SPARE] > 0.0
+                spare_level = -1.0
+                if wants_spare and tiers == BANK_TIERS and asks_blocked == 0 and house.ac_tiers[hour, SPARE] == 4:
+                    all_load, all_inverter, all_wiring = _draw(house, plant, hour, 4, 4, 4)
+                    spare_load = all_load - load
+                    spare_inverter = all_inverter - inverter_loss
+                    spare_wiring = all_wiring - wiring
+                    spare_need = spare_load + spare_inverter + spare_wiring
+                    if net - min(net, limit) >= spare_need - 1e-9:
+                        spare_runs = True
+                    elif plant.tapers and taper_b > 0.0 and net > spare_need:
+                        # Spare starts where the falling acceptance leaves enough over.
+                        spare_level = (taper_a - (net - spare_need)) / taper_b
+                bank_in = min(net, limit)
+                grows_as_taper = plant.tapers and stored >= knee - tiny and net > limit and limit > 0.0
+                if bank_in > 0.0:
+                    meets = capacity
+                    if stored < knee - tiny:
+                        meets = knee
+                    if tiers < BANK_TIERS and stored < plant.return_wh[tiers] - tiny:
+                        meets = min(meets, plant.return_wh[tiers])
+                    if plant.tapers and taper_b > 0.0 and not grows_as_taper:
+                        crossing = (taper_a - net) / taper_b
+                        if stored + tiny < crossing < meets and crossing > knee:
+                            meets = crossing
+                    if spare_level > stored + tiny and spare_level < meets:
+                        meets = spare_level
+                    if grows_as_taper:
+                        asymptote = taper_a / taper_b
+                        speed = plant.charge_efficiency * taper_b
+                        needed = -math.log((asymptote - meets) / (asymptote - stored)) / speed
+                        if needed < span:
+                            span = needed
+                            after = meets
+                        else:
+                            after = asymptote - (asymptote - stored) * math.exp(-speed * span)
+                            meets = -1.0
+                        bank_in = (after - stored) / (plant.charge_efficiency * span) if span > 0.0 else 0.0
+                    else:
+                        gain = bank_in * plant.charge_efficiency
+                        if (meets - stored) / gain < span:
+                            span = (meets - stored) / gain
+                            after = meets
+                        else:
+                            after = stored + gain * span
+                            meets = -1.0
+                else:
+                    after = stored
+                bank_loss = bank_in * (1.0 - plant.charge_efficiency) * span
+
+            # Books.
+            unused = net - bank_in if net > 0.0 else 0.0
+            if spare_runs:
+                load += spare_load
+                inverter_loss += spare_inverter
+                wiring += spare_wiring
+                unused -= spare_load + spare_inverter + spare_wiring
+            for tier in range(4):
+                asked = house.ac_w[hour, tier] + house.dc_w[hour, tier]
+                served = 0.0
+                if tier == SPARE:
+                    served = asked if spare_runs else 0.0
+                elif tier < tiers:
+                    if tier < dc_tiers:
+                        served += house.dc_w[hour, tier]
+                    if tier < ac_tiers:
+                        served += house.ac_w[hour, tier]
+                served_w[step, tier] += served * span / step_length
+                served_now[tier] = asked - served <= 1e-9
+                if not served_now[tier]:
+                    unserved_wh[tier] += (asked - served) * span
+                    unserved_h[tier] += span
+            dark_now = not (served_now[LIFE] and served_now[KEEP])
+            if dark_now != is_dark:
+                if dark_now and dark_h < 0.0:
+                    dark_h = now
+                kind, tier = DARK if dark_now else BACK_ON, KEEP if served_now[LIFE] else LIFE
+                event_count = _note(events, event_count, now, kind, tier, 0)
+                is_dark = dark_now
+            totals[SERVED] += load * span
+            totals[INVERTER_LOSS] += inverter_loss * span
+            totals[WIRING_LOSS] += wiring * span
+            totals[CHARGE_LOSS] += bank_loss
+            totals[UNUSED] += unused * span
+            spilled_w[step] += unused * span / step_length
+            now += span
+            left -= span
+            stored = min(max(after, 0.0), capacity)
+            if stored < lowest - tiny:
+                lowest = stored
+                lowest_h = now
+            if stored >= capacity - tiny:
+                if was_below_full:
+                    was_below_full = False
+                    if full_h < 0.0:
+                        full_h = now
+                    event_count = _note(events, event_count, now, FULL, -1, 0)
+            elif stored < 0.995 * capacity:
+                was_below_full = True
+        stored_wh[step + 1] = stored
+    return Run(
+        stored_wh,
+        served_w,
+        spilled_w,
+        totals,
+        unserved_wh,
+        unserved_h,
+        dark_h,
+        lowest,
+        lowest_h,
+        full_h,
+        events,
+        event_count,
+    )

@@ -1,0 +1,145 @@
+"""What one run of the outage comes to: hours carried, tiers, ledger, series."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from hearthkeep.core.loads import TIERS
+from hearthkeep.core.outage import kernel
+from hearthkeep.core.outage.simulate import Event, Scene, events_of
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Ledger:
+    """Where the energy came from and went [Wh]. The first five sum to the last six."""
+
+    sun: float
+    generator: float
+    grid: float
+    other: float
+    #: Stored energy at the start less that at the end.
+    bank_drawn: float
+    served: float
+    inverter_loss: float
+    #: Charge, discharge, Peukert and charger losses.
+    charge_loss: float
+    wiring_loss: float
+    #: Could not be used.
+    spilled: float
+    #: Sources less uses: what the books fail to close by.
+    difference: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class TierReport:
+    """How one tier fared."""
+
+    served_wh: float
+    unserved_wh: float
+    unserved_h: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Series:
+    """What the strip draws; the arrays over steps are one shorter than the edges."""
+
+    #: Step edges, hours from the start [h].
+    time_h: tuple[float, ...]
+    #: Energy in the bank at the edges [Wh].
+    stored_wh: tuple[float, ...]
+    #: Sun at the direct-current bus before any is spilled [W].
+    sun_w: tuple[float, ...]
+    #: Power of the loads served [W].
+    served_w: tuple[float, ...]
+    #: Power of the loads that asked and were not served, Spare left out [W].
+    unserved_w: tuple[float, ...]
+    spilled_w: tuple[float, ...]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class OutageReport:
+    """The outage, lived through."""
+
+    #: From the start until Life or Keep first asked and was not served, or the outage's end [h].
+    hours_carried_h: float
+    duration_h: float
+    carried_to_the_end: bool
+    #: By tier: life, keep, ease, spare.
+    per_tier: dict[str, TierReport]
+    ledger_wh: Ledger
+    min_soc_frac: float
+    min_soc_time_h: float
+    end_soc_frac: float
+    #: From the grid's return until full; none when longer than is followed [h].
+    hours_back_to_full_h: float | None
+    events: tuple[Event, ...]
+    series: Series
+    start: str
+
+
+def report_from(
+    run: kernel.Run,
+    scene: Scene,
+    house: kernel.House,
+    *,
+    capacity_wh: float,
+    start: str,
+    hours_back_to_full: float | None,
+) -> OutageReport:
+    """Give the kernel's run its names."""
+    duration_h = float(scene.clock.edges_h[-1])
+    length_h = scene.clock.length_h
+    asked_w = (house.ac_w + house.dc_w)[scene.clock.hour]
+    served_wh = (run.served_w * length_h[:, None]).sum(axis=0)
+    totals = run.totals_wh
+    spilled = totals[kernel.CLIPPED] + totals[kernel.UNUSED]
+    drawn = run.stored_wh[0] - run.stored_wh[-1]
+    losses = totals[kernel.INVERTER_LOSS] + totals[kernel.CHARGE_LOSS] + totals[kernel.WIRING_LOSS]
+    bank_tiers = slice(0, kernel.BANK_TIERS)
+    return OutageReport(
+        hours_carried_h=duration_h if run.dark_h < 0 else float(run.dark_h),
+        duration_h=duration_h,
+        carried_to_the_end=bool(run.dark_h < 0),
+        per_tier={
+            tier.value: TierReport(
+                served_wh=float(served_wh[index]),
+                unserved_wh=float(run.unserved_wh[index]),
+                unserved_h=float(run.unserved_h[index]),
+            )
+            for index, tier in enumerate(TIERS)
+        },
+        ledger_wh=Ledger(
+            sun=float(totals[kernel.SUN]),
+            generator=0.0,
+            grid=0.0,
+            other=0.0,
+            bank_drawn=float(drawn),
+            served=float(totals[kernel.SERVED]),
+            inverter_loss=float(totals[kernel.INVERTER_LOSS]),
+            charge_loss=float(totals[kernel.CHARGE_LOSS]),
+            wiring_loss=float(totals[kernel.WIRING_LOSS]),
+            spilled=float(spilled),
+            difference=float(totals[kernel.SUN] + drawn - totals[kernel.SERVED] - losses - spilled),
+        ),
+        min_soc_frac=float(run.lowest_wh / capacity_wh),
+        min_soc_time_h=float(run.lowest_h),
+        end_soc_frac=float(run.stored_wh[-1] / capacity_wh),
+        hours_back_to_full_h=hours_back_to_full,
+        events=events_of(run),
+        series=Series(
+            time_h=_rounded(scene.clock.edges_h, 6),
+            stored_wh=_rounded(run.stored_wh, 1),
+            sun_w=_rounded(scene.sun.offered_w, 1),
+            served_w=_rounded(run.served_w.sum(axis=1), 1),
+            unserved_w=_rounded((asked_w - run.served_w)[:, bank_tiers].sum(axis=1), 1),
+            spilled_w=_rounded(run.spilled_w, 1),
+        ),
+        start=start,
+    )
+
+
+def _rounded(values: np.ndarray, digits: int) -> tuple[float, ...]:
+    """For drawing; adding zero keeps a rounded negative zero from being printed."""
+    return tuple((np.round(values, digits) + 0.0).tolist())

@@ -1,0 +1,203 @@
+"""From a design to one run of the outage: prepare the arrays, run the kernel, give the result its names."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+from numpy.typing import NDArray
+
+from hearthkeep.core.bank import BankRating
+from hearthkeep.core.charging import SKY_FACTOR, SunPower, clear_plane_of_array, controller_power
+from hearthkeep.core.design import Design
+from hearthkeep.core.inverter import Overload, fit_table, marginal_efficiency
+from hearthkeep.core.loads import TIERS, LoadTable
+from hearthkeep.core.outage import kernel
+from hearthkeep.core.outage.clock import Clock, cut
+
+Floats = NDArray[np.float64]
+
+#: A dropped tier returns this far above its level, as a part of full.
+RETURN_MARGIN_FRAC = 0.10
+#: How long after the grid's return the refill is followed [h].
+RECOVERY_H = 72.0
+
+
+class EventKind(StrEnum):
+    """What happened at a moment of the outage."""
+
+    DROPPED = "dropped"
+    RETURNED = "returned"
+    OVERLOADED = "overloaded"
+    FITS_AGAIN = "fits_again"
+    CUT_OFF = "cut_off"
+    FULL = "full"
+    DARK = "dark"
+    BACK_ON = "back_on"
+
+
+EVENT_KINDS = {
+    kernel.DROPPED: EventKind.DROPPED,
+    kernel.RETURNED: EventKind.RETURNED,
+    kernel.OVERLOADED: EventKind.OVERLOADED,
+    kernel.FITS_AGAIN: EventKind.FITS_AGAIN,
+    kernel.CUT_OFF: EventKind.CUT_OFF,
+    kernel.FULL: EventKind.FULL,
+    kernel.DARK: EventKind.DARK,
+    kernel.BACK_ON: EventKind.BACK_ON,
+}
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Event:
+    """One moment worth telling."""
+
+    #: Hours from the start of the outage [h].
+    time_h: float
+    kind: EventKind
+    tier: str | None
+    #: For an overload: rating, surge or bank_current.
+    cause: str | None
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Scene:
+    """The outage prepared: everything but the house, so that many houses can be tried in it."""
+
+    clock: Clock
+    sun: SunPower
+    #: Sun and grid charger after the grid's return [W], with its own clock.
+    recovery_clock: Clock
+    recovery_sun: SunPower
+
+
+def scene_of(design: Design, rating: BankRating) -> Scene:
+    """Cut the outage into steps and work out its sun."""
+    outage, step_min, offset = design.outage, design.rules.time_step_min, design.site.utc_offset_h
+    clock = cut(outage.start, duration_h=outage.duration_h, step_min=step_min, utc_offset_h=offset)
+    after = cut(outage.end, duration_h=RECOVERY_H, step_min=60, utc_offset_h=offset)
+    first_day_after = (outage.end.date() - outage.start.date()).days
+    return Scene(
+        clock=clock,
+        sun=_sun(design, clock, first_day=0, bank_v=rating.nominal_v),
+        recovery_clock=after,
+        recovery_sun=_sun(design, after, first_day=first_day_after, bank_v=rating.nominal_v),
+    )
+
+
+def _sun(design: Design, clock: Clock, *, first_day: int, bank_v: float) -> SunPower:
+    """Sum of all controllers under the sky of each day."""
+    days = design.outage.days
+    day = np.minimum(clock.day + first_day, len(days) - 1)
+    sky = np.array([SKY_FACTOR[entry.sky] for entry in days])[day]
+    air_c = np.array([entry.air_temp_c for entry in days])[day]
+    offered = np.zeros_like(air_c)
+    passed = np.zeros_like(air_c)
+    for controller in design.charging.controllers:
+        poa = tuple(
+            clear_plane_of_array(design.site, clock.moments, array.tilt_deg, array.azimuth_deg) * sky
+            for array in controller.arrays
+        )
+        power = controller_power(controller, poa_by_array=poa, air_c=air_c, bank_v=bank_v)
+        offered, passed = offered + power.offered_w, passed + power.passed_w
+    return SunPower(offered_w=offered, passed_w=passed)
+
+
+def house_of(design: Design, rating: BankRating, table: LoadTable) -> kernel.House:
+    """The loads by hour and tier, with what the inverter and the bank let run together."""
+    fit = fit_table(
+        table,
+        design.inverter,
+        discharge_limit_w=rating.discharge_limit_w,
+        wiring_loss_frac=design.wiring.loss_frac,
+    )
+    return kernel.House(
+        ac_w=table.ac_w,
+        dc_w=table.dc_w,
+        owns_ac=table.owns_ac,
+        dc_tiers=fit.dc_tiers,
+        ac_tiers=fit.ac_tiers,
+        overload_cause=fit.cause,
+    )
+
+
+def plant_of(design: Design, rating: BankRating) -> kernel.Plant:
+    """Bank, inverter and wiring as the kernel takes them."""
+    levels = np.array(drop_levels_frac(design, rating))
+    returns = np.minimum(levels + RETURN_MARGIN_FRAC, 1.0)
+    return kernel.Plant(
+        capacity_wh=rating.capacity_wh,
+        start_wh=rating.capacity_wh * design.bank.start_soc_frac,
+        drop_wh=levels * rating.capacity_wh,
+        return_wh=returns * rating.capacity_wh,
+        charge_limit_w=rating.charge_limit_w,
+        charge_efficiency=rating.charge_efficiency_frac,
+        discharge_efficiency=rating.discharge_efficiency_frac,
+        peukert_exponent=rating.peukert_exponent,
+        rated_power_w=rating.rated_current_a * rating.nominal_v,
+        tapers=rating.tapers,
+        inverter_rated_w=design.inverter.rated_w,
+        inverter_idle_w=design.inverter.idle_w,
+        inverter_per_watt=1.0 / marginal_efficiency(design.inverter),
+        wiring_loss=design.wiring.loss_frac,
+    )
+
+
+def drop_levels_frac(design: Design, rating: BankRating) -> tuple[float, float, float]:
+    """State of charge at which Life, Keep and Ease are dropped."""
+    return (
+        rating.cutoff_soc_frac,
+        rating.floor_soc_frac,
+        max(design.rules.ease_level_frac, rating.floor_soc_frac),
+    )
+
+
+def run_scene(scene: Scene, house: kernel.House, plant: kernel.Plant) -> kernel.Run:
+    """Carry a house through the outage of a scene."""
+    steps = kernel.Steps(
+        length_h=scene.clock.length_h,
+        hour=scene.clock.hour,
+        sun_w=scene.sun.passed_w,
+        clipped_w=scene.sun.clipped_w,
+    )
+    return kernel.run(steps, house, plant)
+
+
+def hours_back_to_full(scene: Scene, plant: kernel.Plant, *, stored_wh: float, charger_w: float) -> float | None:
+    """Hours from the grid's return until the bank is full; none when it takes longer than is followed [h].
+
+    The grid carries the house meanwhile; charger and sun together fill the bank within its charge limit.
+    """
+    if stored_wh >= plant.capacity_wh * (1 - 1e-6):
+        return 0.0
+    clock = scene.recovery_clock
+    steps = kernel.Steps(
+        length_h=clock.length_h,
+        hour=clock.hour,
+        sun_w=scene.recovery_sun.passed_w + charger_w,
+        clipped_w=scene.recovery_sun.clipped_w,
+    )
+    empty = kernel.House(
+        ac_w=np.zeros((24, len(TIERS))),
+        dc_w=np.zeros((24, len(TIERS))),
+        owns_ac=np.zeros(len(TIERS), dtype=bool),
+        dc_tiers=np.zeros((24, len(TIERS)), dtype=np.int64),
+        ac_tiers=np.zeros((24, len(TIERS)), dtype=np.int64),
+        overload_cause=np.zeros((24, len(TIERS)), dtype=np.int64),
+    )
+    run = kernel.run(steps, empty, plant._replace(start_wh=stored_wh))
+    return None if run.full_h < 0 else float(run.full_h)
+
+
+def events_of(run: kernel.Run) -> tuple[Event, ...]:
+    """The run's events with their names."""
+    return tuple(
+        Event(
+            time_h=float(time_h),
+            kind=EVENT_KINDS[int(kind)],
+            tier=TIERS[int(tier)].value if tier >= 0 else None,
+            cause=Overload(int(cause)).name.lower() if cause > 0 else None,
+        )
+        for time_h, kind, tier, cause in run.events[: run.event_count]
+    )

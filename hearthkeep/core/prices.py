@@ -1,0 +1,101 @@
+"""Every choice has a price in hours: the outage lived again with one thing changed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from hearthkeep.core.bank import rate
+from hearthkeep.core.design import Bank, Design
+from hearthkeep.core.loads import LoadRows, table_from
+from hearthkeep.core.outage import Run, Scene, house_of, plant_of, run_scene, scene_of
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Price:
+    """What one change does to the outage."""
+
+    #: Hours carried gained, negative when lost [h]; never beyond the outage's end.
+    gain_h: float
+    #: Lowest charge gained, as a part of full: what tells choices apart once the outage is carried.
+    lowest_soc_gain_frac: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Prices:
+    """Prices of the choices on the pages."""
+
+    #: By load id: the house without that load.
+    without_load: dict[str, Price]
+    #: One parallel unit more; none at the limit.
+    one_unit_more: Price | None
+    #: One parallel unit less; none when it is the last.
+    one_unit_less: Price | None
+    #: By array id: the house without that array, and with half as much again.
+    without_array: dict[str, Price]
+    half_more_array: dict[str, Price]
+    #: An inverter that took nothing while idle.
+    without_idle: Price
+
+
+def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices:
+    """Live the outage again for each load, one unit more and less, each array, and no idle."""
+    rating = rate(design.bank)
+    plant = plant_of(design, rating)
+    base_h, base_soc = _carried(base, scene), base.lowest_wh / rating.capacity_wh
+
+    def price(run: Run, capacity_wh: float) -> Price:
+        return Price(gain_h=_carried(run, scene) - base_h, lowest_soc_gain_frac=run.lowest_wh / capacity_wh - base_soc)
+
+    without_load: dict[str, Price] = {}
+    kept = np.ones(len(design.loads), dtype=bool)
+    for index, load in enumerate(design.loads):
+        kept[index] = False
+        house = house_of(design, rating, table_from(rows, kept))
+        without_load[load.id] = price(run_scene(scene, house, plant), rating.capacity_wh)
+        kept[index] = True
+
+    table = table_from(rows)
+
+    def with_bank(bank: Bank) -> Price:
+        changed = design.model_copy(update={"bank": bank})
+        other = rate(bank)
+        return price(
+            run_scene(scene, house_of(changed, other, table), plant_of(changed, other)),
+            other.capacity_wh,
+        )
+
+    def with_array(array_id: str, factor: float) -> Price:
+        controllers = tuple(
+            controller.model_copy(
+                update={
+                    "arrays": tuple(
+                        array.model_copy(update={"stc_w": array.stc_w * factor}) if array.id == array_id else array
+                        for array in controller.arrays
+                    )
+                }
+            )
+            for controller in design.charging.controllers
+        )
+        charging = design.charging.model_copy(update={"controllers": controllers})
+        changed = scene_of(design.model_copy(update={"charging": charging}), rating)
+        return price(run_scene(changed, house_of(design, rating, table), plant), rating.capacity_wh)
+
+    bank = design.bank
+    arrays = [array.id for controller in design.charging.controllers for array in controller.arrays]
+    house = house_of(design, rating, table)
+    return Prices(
+        without_load=without_load,
+        one_unit_more=with_bank(bank.model_copy(update={"parallel": bank.parallel + 1}))
+        if bank.parallel < 64
+        else None,
+        one_unit_less=with_bank(bank.model_copy(update={"parallel": bank.parallel - 1})) if bank.parallel > 1 else None,
+        without_array={key: with_array(key, 0.0) for key in arrays},
+        half_more_array={key: with_array(key, 1.5) for key in arrays},
+        without_idle=price(run_scene(scene, house, plant._replace(inverter_idle_w=0.0)), rating.capacity_wh),
+    )
+
+
+def _carried(run: Run, scene: Scene) -> float:
+    return float(scene.clock.edges_h[-1]) if run.dark_h < 0 else float(run.dark_h)

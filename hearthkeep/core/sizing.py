@@ -1,0 +1,111 @@
+"""Sizing sums: what the loads ask of bank and inverter, and what the sun gives, before any hour is simulated."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.bank import BankRating
+from hearthkeep.core.design import Design, Tier
+from hearthkeep.core.inverter import low_battery_current_a, marginal_efficiency
+from hearthkeep.core.loads import LoadSums, LoadTable
+from hearthkeep.core.outage import Scene
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class BankSums:
+    """The bank against the daily need of Life, Keep and Ease."""
+
+    nominal_v: float
+    rated_ah: float
+    rated_wh: float
+    temperature_frac: float
+    capacity_wh: float
+    #: From full to the design floor [Wh].
+    usable_wh: float
+    #: Drawn from the bank a day without any sun: loads, inverter and wiring, at the stored energy [Wh].
+    daily_drawn_wh: float
+    #: The same in amp-hours at nominal volts [Ah].
+    daily_drawn_ah: float
+    #: Usable energy over the daily draw, without any sun [h].
+    autonomy_h: float | None
+    charge_limit_a: float
+    discharge_limit_a: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class InverterSums:
+    """The inverter against what runs at once."""
+
+    #: Direct current at the peak, at the low cut-off voltage [A].
+    peak_current_a: float
+    #: Direct current at the worst start, at the low cut-off voltage [A].
+    surge_current_a: float
+    marginal_efficiency_frac: float
+    #: Idle draw of a whole day [Wh].
+    idle_daily_wh: float
+    #: Idle's part of what is drawn from the bank a day.
+    idle_share_frac: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class ChargingSums:
+    """The sun of the outage."""
+
+    stc_w: float
+    #: Offered at the direct-current bus over the whole outage [Wh].
+    offered_wh: float
+    #: Beyond the controllers' current limits [Wh].
+    clipped_wh: float
+    #: By calendar day of the outage [Wh].
+    daily_wh: tuple[float, ...]
+
+
+def bank_sums(design: Design, rating: BankRating, table: LoadTable) -> BankSums:
+    """Daily draw and autonomy of the bank; Spare is left out, since it never draws on the bank."""
+    spare = list(Tier).index(Tier.SPARE)
+    ac_wh = float(table.ac_w[:, :spare].sum())
+    dc_wh = float(table.dc_w[:, :spare].sum())
+    input_wh = 0.0
+    if design.inverter.rated_w > 0 and table.owns_ac[:spare].any():
+        input_wh = 24 * design.inverter.idle_w + ac_wh / marginal_efficiency(design.inverter)
+    daily_wh = (dc_wh + input_wh) * (1 + design.wiring.loss_frac) / rating.discharge_efficiency_frac
+    return BankSums(
+        nominal_v=rating.nominal_v,
+        rated_ah=design.bank.rated_ah,
+        rated_wh=rating.rated_wh,
+        temperature_frac=rating.temperature_frac,
+        capacity_wh=rating.capacity_wh,
+        usable_wh=rating.usable_wh,
+        daily_drawn_wh=daily_wh,
+        daily_drawn_ah=daily_wh / rating.nominal_v,
+        autonomy_h=rating.usable_wh / daily_wh * 24 if daily_wh > 0 else None,
+        charge_limit_a=rating.charge_limit_a,
+        discharge_limit_a=rating.discharge_limit_a,
+    )
+
+
+def inverter_sums(design: Design, loads: LoadSums, table: LoadTable, bank: BankSums) -> InverterSums:
+    """Currents and idle share of the inverter."""
+    inverter = design.inverter
+    works = inverter.rated_w > 0 and bool(table.owns_ac.any())
+    idle_wh = 24 * inverter.idle_w if works else 0.0
+    return InverterSums(
+        peak_current_a=low_battery_current_a(inverter, loads.peak_w) if works else 0.0,
+        surge_current_a=low_battery_current_a(inverter, loads.start_surge_w) if works else 0.0,
+        marginal_efficiency_frac=marginal_efficiency(inverter),
+        idle_daily_wh=idle_wh,
+        idle_share_frac=min(1.0, idle_wh / bank.daily_drawn_wh) if bank.daily_drawn_wh > 0 else 0.0,
+    )
+
+
+def charging_sums(design: Design, scene: Scene) -> ChargingSums:
+    """Energy the sun offers during the outage, by day."""
+    clock, sun = scene.clock, scene.sun
+    offered_wh = sun.offered_w * clock.length_h
+    days = int(clock.day.max()) + 1
+    return ChargingSums(
+        stc_w=design.charging.stc_w,
+        offered_wh=float(offered_wh.sum()),
+        clipped_wh=float((sun.clipped_w * clock.length_h).sum()),
+        daily_wh=tuple(float(offered_wh[clock.day == day].sum()) for day in range(days)),
+    )

@@ -1,0 +1,15 @@
+"""Made-up designs: a home in an invented ice-storm town, and a village hall's relay cart."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from hearthkeep.core.design import Design, read_design
+
+EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
+NAMES = ("relay-cart", "birchrow-14")
+
+
+def demo_designs() -> tuple[Design, ...]:
+    """The designs under examples/, the one to be looked at first last."""
+    return tuple(read_design((EXAMPLES / f"{name}.json").read_bytes()) for name in NAMES)

@@ -1,0 +1,138 @@
+"""Run the application: database, schema, web server, and all of it stopped again."""
+
+from __future__ import annotations
+
+import contextlib
+import fcntl
+import json
+import os
+import signal
+import socket
+import threading
+import time
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import uvicorn
+
+from hearthkeep.api import create_app
+from hearthkeep.core.assess import assess
+from hearthkeep.core.errors import HearthKeepError
+from hearthkeep.demo import demo_designs
+from hearthkeep.store import Cluster, Designs, engine_for, ensure_database
+
+ROOT = Path(__file__).resolve().parents[1]
+WEB_BUILD = ROOT / "web" / "dist"
+OWN_DATABASE, DEMO_DATABASE = "hearth", "hearth_demo"
+STOP_TIMEOUT_S = 30
+
+
+class ServeError(HearthKeepError):
+    """The application cannot be started here and now."""
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Running:
+    """What the state file says of a running application."""
+
+    pid: int
+    address: str
+
+
+def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> None:
+    """Start everything, tell the address, and serve until interrupted; then stop everything."""
+    home.mkdir(parents=True, exist_ok=True)
+    with _only_one(home), _listening(port) as listener:
+        warm = threading.Thread(target=_warm_up, daemon=True)
+        warm.start()
+        cluster = Cluster(home)
+        state = home / "running.json"
+        try:
+            cluster.ensure_running()
+            url = cluster.url(DEMO_DATABASE if demo else OWN_DATABASE)
+            ensure_database(url)
+            engine = engine_for(url)
+            if demo:
+                _fill_demo(Designs(engine))
+            app = create_app(engine=engine, port=port, web=WEB_BUILD)
+            address = f"http://127.0.0.1:{port}/"
+            state.write_text(json.dumps({"pid": os.getpid(), "address": address}))
+            config = uvicorn.Config(app, log_level="warning", access_log=False, timeout_graceful_shutdown=5)
+            tell(f"Hearth Keep is at {address}" + ("  (demo data)" if demo else ""))
+            tell("Ctrl-C stops it.")
+            with contextlib.suppress(KeyboardInterrupt):
+                uvicorn.Server(config).run(sockets=[listener])
+            engine.dispose()
+        finally:
+            state.unlink(missing_ok=True)
+            cluster.stop()
+            tell("Stopped.")
+
+
+def running(home: Path) -> Running | None:
+    """The application running on this data folder, if there is one."""
+    try:
+        state = json.loads((home / "running.json").read_text())
+        found = Running(pid=int(state["pid"]), address=str(state["address"]))
+        os.kill(found.pid, 0)
+    except (OSError, ValueError, KeyError):
+        return None
+    return found
+
+
+def stop(home: Path) -> bool:
+    """Stop the application and its database; tell whether anything ran."""
+    found = running(home)
+    if found is not None:
+        os.kill(found.pid, signal.SIGTERM)
+        give_up = time.monotonic() + STOP_TIMEOUT_S
+        while running(home) is not None:
+            if time.monotonic() > give_up:
+                raise ServeError(f"Process {found.pid} did not stop within {STOP_TIMEOUT_S} s.")
+            time.sleep(0.05)
+    # A killed web server leaves its database running.
+    cluster = Cluster(home)
+    alive = (home / "cluster.json").exists()
+    if alive:
+        cluster.stop()
+    return found is not None
+
+
+def _fill_demo(designs: Designs) -> None:
+    if not designs.list() and not designs.list(deleted=True):
+        for design in demo_designs():
+            designs.create(design)
+
+
+def _warm_up() -> None:
+    """Load compiled code before the first request needs it."""
+    for design in demo_designs():
+        assess(design)
+
+
+@contextlib.contextmanager
+def _only_one(home: Path) -> Iterator[None]:
+    """Hold the data folder's lock; the system lets it go even after a kill."""
+    with (home / "lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError as error:
+            found = running(home)
+            where = f" at {found.address}" if found else ""
+            raise ServeError(f"Hearth Keep is already running{where}. Stop it with: ./hearth stop") from error
+        yield
+
+
+@contextlib.contextmanager
+def _listening(port: int) -> Iterator[socket.socket]:
+    """Take the port before anything else is started."""
+    with socket.socket() as listener:
+        listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            listener.bind(("127.0.0.1", port))
+        except OSError as error:
+            raise ServeError(
+                f"Port {port} is taken by another program ({error.strerror}). Choose one: --port 8770"
+            ) from error
+        yield listener

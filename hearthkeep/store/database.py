@@ -1,0 +1,45 @@
+"""Reaching the database: engine, creation, schema."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import psycopg
+from psycopg import sql
+from sqlalchemy import URL, Engine, create_engine
+
+MIGRATIONS = Path(__file__).parent / "migrations"
+#: A connection attempt is given up after this long [s].
+CONNECT_TIMEOUT_S = 5
+
+
+def engine_for(url: URL) -> Engine:
+    """An engine that notices connections lost while the database was away."""
+    return create_engine(
+        url, pool_pre_ping=True, pool_size=5, max_overflow=5, connect_args={"connect_timeout": CONNECT_TIMEOUT_S}
+    )
+
+
+def ensure_database(url: URL) -> None:
+    """Create the database if it is not there yet, and bring its schema up to date."""
+    admin = url.set(drivername="postgresql", database="postgres").render_as_string(hide_password=False)
+    with psycopg.connect(admin, autocommit=True, connect_timeout=CONNECT_TIMEOUT_S) as connection:
+        known = connection.execute("select 1 from pg_database where datname = %s", (url.database,)).fetchone()
+        if known is None:
+            connection.execute(sql.SQL("create database {}").format(sql.Identifier(str(url.database))))
+    upgrade_schema(url)
+
+
+def upgrade_schema(url: URL) -> None:
+    """Run the migrations that are missing."""
+    from alembic import command
+    from alembic.config import Config
+
+    engine = engine_for(url)
+    with engine.connect() as connection:
+        config = Config()
+        config.set_main_option("script_location", str(MIGRATIONS).replace("%", "%%"))
+        config.attributes["connection"] = connection
+        command.upgrade(config, "head")
+        connection.commit()
+    engine.dispose()

@@ -1,0 +1,44 @@
+"""Tables."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import DateTime, ForeignKey, Integer, String, Uuid, func
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Base of all tables."""
+
+
+class DesignRow(Base):
+    """One design; what it holds stands in its revisions."""
+
+    __tablename__ = "designs"
+
+    id: Mapped[uuid.UUID] = mapped_column(Uuid, primary_key=True)
+    #: Number of the newest revision.
+    head: Mapped[int] = mapped_column(Integer)
+    #: Name in the newest revision, kept here for the list.
+    name: Mapped[str] = mapped_column(String(120))
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    #: Set while the design is deleted; deletion is undone by clearing it.
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class RevisionRow(Base):
+    """One saved state of a design. Rows are only ever added."""
+
+    __tablename__ = "revisions"
+
+    design_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"), primary_key=True)
+    number: Mapped[int] = mapped_column(Integer, primary_key=True)
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    saved_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    #: Revision whose document undo brings back, and redo; none at the ends of the history.
+    undo_to: Mapped[int | None] = mapped_column(Integer)
+    redo_to: Mapped[int | None] = mapped_column(Integer)
