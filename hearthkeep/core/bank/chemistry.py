@@ -42,7 +42,7 @@ TYPICAL: dict[Chemistry, ChemistryTypical] = {
         usual_depth_frac=0.9,
         charge_min_c=0.0,
         discharge_min_c=-20.0,
-        reason="charge at half the rated Ah, discharge at the rated Ah; plating forbids charging below 0 °C",
+        reason="charge at half the rated Ah, discharge at the rated Ah; plating forbids charging below freezing",
     ),
     Chemistry.AGM: ChemistryTypical(
         label="AGM lead-acid",

@@ -7,6 +7,7 @@ edit of a load or a battery leaves the sun where it was.
 
 from __future__ import annotations
 
+import warnings
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import lru_cache
@@ -22,6 +23,9 @@ Floats = NDArray[np.float64]
 
 #: Part of the clear-sky figure that each sky lets through. Common practice, no source; overcast about a quarter.
 SKY_FACTOR: dict[Sky, float] = {Sky.CLEAR: 1.0, Sky.BROKEN: 0.6, Sky.OVERCAST: 0.25, Sky.COVERED: 0.0}
+
+# pvlib uses a spelling that the newest pandas announces the end of; nothing for a reader to act on.
+warnings.filterwarnings("ignore", message="DatetimeIndex.dayofyear")
 
 #: Beyond this the relative air mass formula has no meaning and the sun is down or about to be [°].
 _ZENITH_LIMIT_DEG = 90.0
@@ -57,7 +61,7 @@ class ClearSky:
     airmass: Floats
 
 
-@lru_cache(maxsize=16)
+@lru_cache(maxsize=64)
 def clear_sky(latitude_deg: float, longitude_deg: float, elevation_m: float, moments: Moments) -> ClearSky:
     """Sun position and clear-sky irradiance at the site [W/m2]."""
     times = moments.index()
@@ -106,3 +110,9 @@ def clear_plane_of_array(site: Site, moments: Moments, tilt_deg: float, azimuth_
     plane = plane_of_array(sky, tilt_deg=tilt_deg, azimuth_deg=azimuth_deg)
     plane.setflags(write=False)
     return plane
+
+
+def sun_is_up(site: Site, moments: Moments) -> NDArray[np.bool_]:
+    """Whether the sun stands above the horizon at each moment."""
+    sky = clear_sky(site.latitude_deg, site.longitude_deg, site.elevation_m, moments)
+    return np.asarray(sky.zenith_deg < _ZENITH_LIMIT_DEG)

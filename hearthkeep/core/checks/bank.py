@@ -5,7 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.bank import TYPICAL
-from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
+from hearthkeep.core.checks.finding import (
+    COMMON_PRACTICE,
+    Change,
+    Evidence,
+    Finding,
+    Remedy,
+    Severity,
+    Step,
+    degrees,
+    percent,
+)
 from hearthkeep.core.design import Chemistry, Place
 
 #: Published for flooded lead-acid only; beyond its cold end the size factor is extrapolated.
@@ -34,10 +44,9 @@ def lead_acid_gas(evidence: Evidence) -> Iterator[Finding]:
         )
     elif bank.place is not Place.OUTDOOR_BOX:
         vented = bank.chemistry is Chemistry.FLOODED
-        living = bank.place is Place.LIVING_SPACE
         yield Finding(
             code="LEAD_ACID_UNVENTILATED",
-            severity=Severity.STOP if vented or living else Severity.MIND,
+            severity=Severity.STOP if vented else Severity.MIND,
             step=Step.BANK,
             title="Lead-acid without ventilation",
             message=("Flooded" if vented else "Sealed")
@@ -60,9 +69,11 @@ def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MEND,
             step=Step.BANK,
             title="Too cold to give anything",
-            message=f"At {bank.temp_c:g} °C the bank is below −20 °C, where protection boards stop the discharge: nothing is served.",
+            message=f"At {degrees(evidence, bank.temp_c)} the bank is below {degrees(evidence, -20)}, where protection boards stop the discharge: nothing is served.",
             basis="Battery-industry practice (from memory); the maker's data sheet decides",
-            remedy=Remedy(label="Try a place at 10 °C", changes=(Change(path="bank.temp_c", value=10.0),)),
+            remedy=Remedy(
+                label=f"Try a place at {degrees(evidence, 10)}", changes=(Change(path="bank.temp_c", value=10.0),)
+            ),
         )
     elif bank.temp_c < 0:
         yield Finding(
@@ -70,10 +81,12 @@ def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MEND,
             step=Step.BANK,
             title="No charging below freezing",
-            message=f"At {bank.temp_c:g} °C lithium iron phosphate must not be charged: metal plates out and the cell is ruined, "
+            message=f"At {degrees(evidence, bank.temp_c)} lithium iron phosphate must not be charged: metal plates out and the cell is ruined, "
             "later dangerous. All sun is spilled. Move the bank indoors or give it a heated box.",
             basis="Battery-industry practice: charge 0 to 45 °C (from memory); the maker's data sheet decides",
-            remedy=Remedy(label="Try a place at 10 °C", changes=(Change(path="bank.temp_c", value=10.0),)),
+            remedy=Remedy(
+                label=f"Try a place at {degrees(evidence, 10)}", changes=(Change(path="bank.temp_c", value=10.0),)
+            ),
         )
     elif bank.temp_c < 5:
         yield Finding(
@@ -81,7 +94,7 @@ def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MIND,
             step=Step.BANK,
             title="Close to freezing",
-            message=f"The bank's place is at {bank.temp_c:g} °C. Below 0 °C it must not be charged: plan insulation or a heater "
+            message=f"The bank's place is at {degrees(evidence, bank.temp_c)}. Below {degrees(evidence, 0)} it must not be charged: plan insulation or a heater "
             "and a charge cut-off by cell temperature.",
             basis="Battery-industry practice (from memory); the maker's data sheet decides",
         )
@@ -96,8 +109,8 @@ def cold_beyond_table(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MIND,
             step=Step.BANK,
             title="Colder than the published table",
-            message=f"The bank's place is at {bank.temp_c:g} °C; the published factors end at −3.9 °C. The capacity used, "
-            f"{evidence.rating.temperature_frac:.0%} of rated, follows the table's last slope. A discharged bank may freeze.",
+            message=f"The bank's place is at {degrees(evidence, bank.temp_c)}; the published factors end at {degrees(evidence, -3.9)}. The capacity used, "
+            f"{percent(evidence.rating.temperature_frac)} of rated, follows the table's last slope. A discharged bank may freeze.",
             basis="IEEE Std 485 Table 1 (values from memory), extrapolated: our assumption",
         )
 
@@ -111,8 +124,8 @@ def depth(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MIND,
             step=Step.BANK,
             title="The cut-off comes before the floor",
-            message=f"A depth of {bank.depth_frac:.0%} ends at {1 - bank.depth_frac:.0%} charge, but everything is cut off at "
-            f"{bank.cutoff_soc_frac:.0%} already. The cut-off is used for both.",
+            message=f"A depth of {percent(bank.depth_frac)} ends at {percent(1 - bank.depth_frac)} charge, but everything is cut off at "
+            f"{percent(bank.cutoff_soc_frac)} already. The cut-off is used for both.",
             basis="The drop rules of the outage model",
             remedy=Remedy(
                 label="Try the cut-off's depth",
@@ -126,7 +139,7 @@ def depth(evidence: Evidence) -> Iterator[Finding]:
             code="DEPTH_LEAD_ACID",
             severity=Severity.MEND if bank.depth_frac > 0.8 else Severity.MIND,
             step=Step.BANK,
-            title=f"{bank.depth_frac:.0%} is deep for lead-acid",
+            title=f"{percent(bank.depth_frac)} is deep for lead-acid",
             message="Lead-acid is usually lived with at 40 to 50 %. Deeper cycles take its life within a season or two, and the "
             "hours gained here are paid for in new batteries.",
             basis=COMMON_PRACTICE,
@@ -138,7 +151,7 @@ def depth(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MIND,
             step=Step.BANK,
             title="Nothing is held back",
-            message=f"A depth of {bank.depth_frac:.0%} leaves no reserve for a wrong gauge or an aged cell; 80 to 90 % is usual.",
+            message=f"A depth of {percent(bank.depth_frac)} leaves no reserve for a wrong gauge or an aged cell; 80 to 90 % is usual.",
             basis=COMMON_PRACTICE,
             remedy=Remedy(label="Try 90 %", changes=(Change(path="bank.depth_frac", value=0.9),)),
         )

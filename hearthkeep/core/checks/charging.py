@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.charging import array_vmp_v, reaches_bank
-from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step, percent
 from hearthkeep.core.design import ControllerKind
 
 #: Clipping above this part of the offered sun is worth a word.
@@ -48,7 +48,7 @@ def voltage_reaches(evidence: Evidence) -> Iterator[Finding]:
                     severity=Severity.MIND,
                     step=Step.CHARGING,
                     title=f"{array.name}: a PWM controller wastes its voltage",
-                    message=f"It pins {vmp_v:g} V panels to a {bank_v:g} V bank, so {1 - bank_v / vmp_v:.0%} of their watts is lost. "
+                    message=f"It pins {vmp_v:g} V panels to a {bank_v:g} V bank, so {percent(1 - bank_v / vmp_v)} of their watts is lost. "
                     "A converting (MPPT) controller keeps it.",
                     basis="Panel current x bank voltage over panel watts",
                 )

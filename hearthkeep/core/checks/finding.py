@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design
+from hearthkeep.core.design import Design, Practice
 from hearthkeep.core.loads import LoadSums
 from hearthkeep.core.outage import OutageReport
 from hearthkeep.core.sizing import BankSums, ChargingSums, InverterSums
@@ -89,6 +89,22 @@ def watts(value: float) -> str:
     '1,234 W'
     """
     return f"{value:,.0f} W"
+
+
+def percent(fraction: float) -> str:
+    """A part of a whole for a sentence.
+
+    >>> percent(0.274)
+    '27 %'
+    """
+    return f"{100 * fraction:.0f} %"
+
+
+def degrees(evidence: Evidence, temp_c: float) -> str:
+    """A temperature in the units of the project's practice."""
+    if evidence.design.practice is Practice.NORTH_AMERICAN:
+        return f"{round(temp_c * 1.8 + 32, 1):g} °F"
+    return f"{temp_c:g} °C"
 
 
 def next_size(value: float, sizes: tuple[float, ...]) -> float:

@@ -13,6 +13,7 @@ from hearthkeep.core.checks.finding import (
     Severity,
     Step,
     next_size,
+    percent,
     watts,
 )
 from hearthkeep.core.design import Supply
@@ -88,7 +89,7 @@ def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
             step=Step.INVERTER,
             title="Peak and start fit" if enough else "Little headroom",
             message=f"Peak {watts(loads.peak_w)} of {watts(inverter.rated_w)}, worst start {watts(loads.start_surge_w)} of "
-            f"{watts(inverter.surge_w)}. Headroom on the peak is {headroom:.0%}; 20 % is usual.",
+            f"{watts(inverter.surge_w)}. Headroom on the peak is {percent(headroom)}; 20 % is usual.",
             basis=COMMON_PRACTICE,
         )
 

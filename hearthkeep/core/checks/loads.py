@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step, watts
+from hearthkeep.core.checks.finding import (
+    COMMON_PRACTICE,
+    Change,
+    Evidence,
+    Finding,
+    Remedy,
+    Severity,
+    Step,
+    percent,
+    watts,
+)
 from hearthkeep.core.design import Tier
 
 #: Above this share of the daily draw the inverter's idle is worth a word.
@@ -51,7 +61,7 @@ def idle_loss(evidence: Evidence) -> Iterator[Finding]:
             code="IDLE_LOSS",
             severity=Severity.MIND,
             step=Step.INVERTER,
-            title=f"Idle takes {share:.0%} of the bank",
+            title=f"Idle takes {percent(share)} of the bank",
             message=f"Standing ready costs {evidence.design.inverter.idle_w:.0f} W day and night, {idle_wh:,.0f} Wh of the "
             f"{evidence.bank.daily_drawn_wh:,.0f} Wh drawn a day. Feed small loads from the DC side or choose a smaller unit.",
             basis="Idle x 24 h over the daily draw; 15-50 W is common for 1-3 kW units, common practice",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step, percent
 from hearthkeep.core.design import Kind, Sky
 
 
@@ -30,7 +30,7 @@ def goes_dark(evidence: Evidence) -> Iterator[Finding]:
             step=Step.STORM,
             title="Carried to the end",
             message=f"Life and Keep are served for all {hours(outage.duration_h)}; the bank is never below "
-            f"{outage.min_soc_frac:.0%}, at hour {outage.min_soc_time_h:.0f}.",
+            f"{percent(outage.min_soc_frac)}, at hour {outage.min_soc_time_h:.0f}.",
             basis="The outage model, hour by hour; see how it computes",
         )
         return

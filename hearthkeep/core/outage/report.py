@@ -56,6 +56,8 @@ class Series:
     #: Power of the loads that asked and were not served, Spare left out [W].
     unserved_w: tuple[float, ...]
     spilled_w: tuple[float, ...]
+    #: Nights as [from, to] in hours from the start [h].
+    nights_h: tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -135,6 +137,7 @@ def report_from(
             served_w=_rounded(run.served_w.sum(axis=1), 1),
             unserved_w=_rounded((asked_w - run.served_w)[:, bank_tiers].sum(axis=1), 1),
             spilled_w=_rounded(run.spilled_w, 1),
+            nights_h=_nights(scene),
         ),
         start=start,
     )
@@ -143,3 +146,11 @@ def report_from(
 def _rounded(values: np.ndarray, digits: int) -> tuple[float, ...]:
     """For drawing; adding zero keeps a rounded negative zero from being printed."""
     return tuple((np.round(values, digits) + 0.0).tolist())
+
+
+def _nights(scene: Scene) -> tuple[tuple[float, float], ...]:
+    """Stretches of steps without daylight."""
+    edges = scene.clock.edges_h
+    dark = np.concatenate(([False], ~scene.daylight, [False]))
+    turns = np.flatnonzero(dark[1:] != dark[:-1])
+    return tuple((float(edges[start]), float(edges[end])) for start, end in zip(turns[::2], turns[1::2], strict=True))

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.charging import SKY_FACTOR, SunPower, clear_plane_of_array, controller_power
+from hearthkeep.core.charging import SKY_FACTOR, SunPower, clear_plane_of_array, controller_power, sun_is_up
 from hearthkeep.core.design import Design
 from hearthkeep.core.inverter import Overload, fit_table, marginal_efficiency
 from hearthkeep.core.loads import TIERS, LoadTable
@@ -67,6 +67,8 @@ class Scene:
 
     clock: Clock
     sun: SunPower
+    #: Whether the sun is up at the middle of each step.
+    daylight: NDArray[np.bool_]
     #: Sun and grid charger after the grid's return [W], with its own clock.
     recovery_clock: Clock
     recovery_sun: SunPower
@@ -81,6 +83,7 @@ def scene_of(design: Design, rating: BankRating) -> Scene:
     return Scene(
         clock=clock,
         sun=_sun(design, clock, first_day=0, bank_v=rating.nominal_v),
+        daylight=sun_is_up(design.site, clock.moments),
         recovery_clock=after,
         recovery_sun=_sun(design, after, first_day=first_day_after, bank_v=rating.nominal_v),
     )

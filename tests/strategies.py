@@ -1,0 +1,78 @@
+"""Hypothesis strategies for designs on which the invariants must hold."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from hypothesis import strategies as st
+
+from hearthkeep.core.design import Design
+from tests.support.designs import array, load, simple
+
+WATTS = st.floats(5, 800).map(lambda value: round(value, 1))
+HOURS = st.lists(st.tuples(st.integers(0, 23), st.integers(1, 24)).filter(lambda span: span[0] < span[1]), max_size=3)
+SKIES = st.lists(st.sampled_from(["clear", "broken", "overcast", "covered"]), min_size=1, max_size=4).map(tuple)
+
+
+@st.composite
+def load_rows(draw: st.DrawFn, tiers: tuple[str, ...]) -> list[dict[str, Any]]:
+    """Some loads of the tiers; the first is Life on AC all day, so that the inverter never stops."""
+    rows = [load("first", draw(WATTS), tier="life")]
+    for number in range(draw(st.integers(0, 5))):
+        running_w = draw(WATTS)
+        rows.append(
+            load(
+                f"l{number}",
+                running_w,
+                tier=draw(st.sampled_from(tiers)),
+                quantity=draw(st.integers(1, 3)),
+                duty_frac=draw(st.sampled_from([0.0, 0.2, 0.7, 1.0])),
+                start_w=draw(st.none() | st.just(running_w * 3)),
+                hours=[list(span) for span in draw(HOURS)] or [[0, 24]],
+                supply=draw(st.sampled_from(["ac", "dc"])),
+                standby_w=draw(st.sampled_from([0.0, 2.5])),
+            )
+        )
+    return rows
+
+
+@st.composite
+def designs(
+    draw: st.DrawFn, *, tiers: tuple[str, ...] = ("life", "keep"), with_sun: bool | None = None, ample: bool = False
+) -> Design:
+    """Any working design. `ample` makes the inverter and the bank's limits large enough never to matter."""
+    lead_acid = draw(st.booleans())
+    depth = draw(st.sampled_from([0.5, 0.8, 0.9, 1.0]))
+    sunny = draw(st.booleans()) if with_sun is None else with_sun
+    arrays = (array("a", draw(st.floats(50, 4000))),) if sunny else ()
+    return simple(
+        *draw(load_rows(tiers)),
+        arrays=arrays,
+        sky=draw(SKIES),
+        controller={"output_a": draw(st.floats(1, 300)), "kind": draw(st.sampled_from(["mppt", "pwm"]))},
+        outage={
+            # Few moments, so that their sun is worked out once.
+            "start": draw(st.sampled_from(["2026-01-15T17:00:00", "2026-06-21T05:20:00", "2026-10-03T12:00:00"])),
+            "duration_h": draw(st.sampled_from([6.0, 72.0])),
+        },
+        bank={
+            "chemistry": "agm" if lead_acid else "lfp",
+            "unit_ah": draw(st.floats(20, 400)),
+            "parallel": draw(st.integers(1, 3)),
+            "depth_frac": depth,
+            "cutoff_soc_frac": draw(st.sampled_from([0.0, 0.1])),
+            "start_soc_frac": 1.0,
+            "temp_c": draw(st.sampled_from([2.0, 25.0])),
+            "unit_max_charge_a": draw(st.floats(5, 100)),
+            "unit_max_discharge_a": 5000.0 if ample else draw(st.floats(10, 300)),
+            "charge_efficiency_frac": draw(st.sampled_from([0.85, 0.97])),
+            "discharge_efficiency_frac": draw(st.sampled_from([0.98, 1.0])),
+        },
+        inverter={
+            "rated_w": 50_000.0 if ample else draw(st.sampled_from([800.0, 3000.0])),
+            "surge_w": 100_000.0 if ample else 6000.0,
+            "idle_w": draw(st.sampled_from([0.0, 25.0])),
+            "efficiency_frac": 0.9,
+        },
+        wiring={"loss_frac": draw(st.sampled_from([0.0, 0.02]))},
+    )

@@ -1,0 +1,50 @@
+/** The typed client, made from the application's own OpenAPI document. */
+import createClient from 'openapi-fetch'
+import type { Readable } from 'openapi-typescript-helpers'
+
+import type { components, paths } from './schema'
+
+export const api = createClient<paths>({ baseUrl: '/' })
+
+/** Schemas as answers carry them. */
+type Schemas = { [Name in keyof components['schemas']]: Readable<components['schemas'][Name]> }
+export type Assessment = Schemas['Assessment']
+export type ChemistryTypical = Schemas['ChemistryTypical']
+export type Controller = Schemas['Controller']
+export type Design = Schemas['Design']
+export type DesignSummary = Schemas['DesignSummary']
+export type Figure = Schemas['Figure']
+export type Finding = Schemas['Finding']
+export type Kind = Schemas['Kind']
+export type Load = Schemas['Load']
+export type LoadEntry = Schemas['LoadEntry']
+export type OutageEvent = Schemas['Event']
+export type PanelArray = Schemas['Array']
+export type Price = Schemas['Price']
+export type Remedy = Schemas['Remedy']
+export type Problem = Schemas['Problem']
+export type ProblemField = Schemas['ProblemField']
+export type Series = Schemas['Series']
+export type Sky = Schemas['Sky']
+export type StepName = Schemas['Step']
+export type StoredDesign = Schemas['StoredDesign']
+export type Tier = Schemas['Tier']
+
+/** What a call came to: an answer, a refusal in words, or silence from the server. */
+export type Outcome<T> =
+  { kind: 'answer'; value: T } | { kind: 'refused'; problem: Problem } | { kind: 'silent' }
+
+/** Turn the client's result into one of three outcomes; a proxy's or crashed server's page counts as silence. */
+export async function outcome<T>(
+  call: Promise<{ data?: T | undefined; error?: unknown; response: Response }>,
+): Promise<Outcome<T>> {
+  try {
+    const { data, error, response } = await call
+    if (response.ok) return { kind: 'answer', value: data as T }
+    const problem = error as Problem | undefined
+    if (response.status >= 500 || problem?.type === undefined) return { kind: 'silent' }
+    return { kind: 'refused', problem }
+  } catch {
+    return { kind: 'silent' }
+  }
+}

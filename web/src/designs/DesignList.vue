@@ -1,0 +1,287 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+
+import { api, outcome, type DesignSummary, type Kind } from '@/api/client'
+import { hours, kilowattHours, savedAt } from '@/shared/format'
+import TopBar from '@/shell/TopBar.vue'
+
+import ImportButton from './ImportButton.vue'
+
+const router = useRouter()
+const designs = ref<DesignSummary[]>([])
+const deleted = ref<DesignSummary[]>([])
+const isLoaded = ref(false)
+const trouble = ref('')
+/** The design deleted last, so that it can be brought back at once. */
+const justDeleted = ref<DesignSummary | null>(null)
+
+async function load(): Promise<void> {
+  const [inUse, gone] = await Promise.all([
+    outcome(api.GET('/api/designs', {})),
+    outcome(api.GET('/api/designs', { params: { query: { deleted: true } } })),
+  ])
+  if (inUse.kind === 'answer' && gone.kind === 'answer') {
+    designs.value = inUse.value
+    deleted.value = gone.value
+    trouble.value = ''
+  } else {
+    trouble.value = 'Hearth Keep is not answering. Start it again with ./hearth start, then reload this page.'
+  }
+  isLoaded.value = true
+}
+
+async function begin(kind: Kind): Promise<void> {
+  const name = kind === 'home' ? 'New home' : 'New portable unit'
+  const made = await outcome(api.POST('/api/designs', { body: { kind, name } }))
+  if (made.kind === 'answer') await router.push({ name: 'storm', params: { id: made.value.id } })
+  else tell(made)
+}
+
+async function duplicate(design: DesignSummary): Promise<void> {
+  const name = `${design.name.slice(0, 112)} (copy)`
+  const params = { path: { design_id: design.id } }
+  tell(await outcome(api.POST('/api/designs/{design_id}/duplicate', { params, body: { name } })))
+  await load()
+}
+
+async function remove(design: DesignSummary): Promise<void> {
+  tell(await outcome(api.DELETE('/api/designs/{design_id}', { params: { path: { design_id: design.id } } })))
+  justDeleted.value = design
+  await load()
+}
+
+async function restore(design: DesignSummary): Promise<void> {
+  tell(
+    await outcome(
+      api.POST('/api/designs/{design_id}/restore', { params: { path: { design_id: design.id } } }),
+    ),
+  )
+  justDeleted.value = null
+  await load()
+}
+
+function tell(result: Awaited<ReturnType<typeof outcome<unknown>>>): void {
+  if (result.kind === 'refused') trouble.value = result.problem.detail
+  if (result.kind === 'silent') trouble.value = 'Hearth Keep is not answering; nothing was changed.'
+}
+
+onMounted(() => {
+  document.title = 'Designs · Hearth Keep'
+  void load()
+})
+</script>
+
+<template>
+  <div class="shell">
+    <TopBar><span>Designs</span></TopBar>
+    <main class="page">
+      <div class="heading">
+        <h1>Designs</h1>
+        <span class="lesser">each a house or a portable unit, and the outage it must live through</span>
+        <span class="actions">
+          <v-btn variant="flat" color="pine" data-test="new-home" @click="begin('home')">New home</v-btn>
+          <v-btn variant="outlined" color="pine" data-test="new-portable" @click="begin('portable')"
+            >New portable</v-btn
+          >
+          <ImportButton
+            @imported="(id) => router.push({ name: 'loads', params: { id } })"
+            @trouble="trouble = $event"
+          />
+        </span>
+      </div>
+      <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+      <p v-if="justDeleted" class="told" role="status">
+        “{{ justDeleted.name }}” was deleted.
+        <button type="button" class="link" data-test="undo-delete" @click="restore(justDeleted)">
+          Bring it back
+        </button>
+      </p>
+      <table v-if="designs.length" class="ledger designs" data-test="designs">
+        <thead>
+          <tr>
+            <th scope="col">Design</th>
+            <th scope="col">Place</th>
+            <th scope="col" class="number">Carried</th>
+            <th scope="col" class="number">Outage</th>
+            <th scope="col" class="number">Loads a day</th>
+            <th scope="col" class="number">Bank</th>
+            <th scope="col">Checks</th>
+            <th scope="col">Saved</th>
+            <th scope="col"><span class="visually-hidden">Actions</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="design in designs" :key="design.id">
+            <td class="name">
+              <RouterLink :to="{ name: 'loads', params: { id: design.id } }">{{ design.name }}</RouterLink>
+              <span class="lesser">{{ design.kind === 'home' ? 'home' : 'portable' }}</span>
+            </td>
+            <td class="place">{{ design.place }}</td>
+            <td class="number" :class="design.hours_carried_h < design.duration_h ? 'short' : 'whole'">
+              {{ hours(design.hours_carried_h) }}
+            </td>
+            <td class="number">{{ hours(design.duration_h) }}</td>
+            <td class="number">{{ kilowattHours(design.daily_wh) }}</td>
+            <td class="number">{{ kilowattHours(design.bank_wh) }}</td>
+            <td class="checks">
+              <span v-if="design.stops" class="stop">{{ design.stops }} stop</span>
+              <span v-if="design.mends" class="mend">{{ design.mends }} mend</span>
+              <span v-if="!design.stops && !design.mends" class="lesser">none open</span>
+            </td>
+            <td class="lesser saved">{{ savedAt(design.saved_at) }}</td>
+            <td class="row-actions">
+              <v-btn
+                size="small"
+                color="pine"
+                :aria-label="`Duplicate ${design.name}`"
+                @click="duplicate(design)"
+                >Duplicate</v-btn
+              >
+              <v-btn size="small" color="wine" :aria-label="`Delete ${design.name}`" @click="remove(design)"
+                >Delete</v-btn
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else-if="isLoaded && !trouble" class="first">
+        No designs yet. Begin with a home, whose circuits stay on through an outage, or with a portable unit
+        that is carried to where it is needed.
+      </p>
+      <details v-if="deleted.length" class="deleted">
+        <summary>Deleted designs ({{ deleted.length }})</summary>
+        <table class="ledger">
+          <tbody>
+            <tr v-for="design in deleted" :key="design.id">
+              <td class="name">{{ design.name }}</td>
+              <td class="lesser">revision {{ design.revision }}</td>
+              <td class="row-actions">
+                <v-btn
+                  size="small"
+                  color="pine"
+                  :aria-label="`Restore ${design.name}`"
+                  @click="restore(design)"
+                  >Restore</v-btn
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </details>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.shell {
+  display: flex;
+  flex-direction: column;
+  height: 100vh;
+  background: var(--paper);
+}
+
+.page {
+  overflow-y: auto;
+  padding: 22px 28px;
+  max-width: 1400px;
+  width: 100%;
+}
+
+.heading {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 14px;
+  margin-bottom: 18px;
+}
+
+.actions {
+  margin-left: auto;
+  display: flex;
+  gap: 8px;
+}
+
+.designs td {
+  height: 40px;
+}
+
+.name {
+  font-weight: 600;
+  overflow-wrap: anywhere;
+}
+
+.name a {
+  color: var(--ink);
+  text-underline-offset: 3px;
+  margin-right: 8px;
+}
+
+.name .lesser {
+  font-weight: 400;
+}
+
+.place {
+  overflow-wrap: anywhere;
+  max-width: 220px;
+}
+
+.short {
+  color: var(--wine);
+  font-weight: 700;
+}
+
+.whole {
+  color: var(--pine);
+  font-weight: 700;
+}
+
+.checks span {
+  margin-right: 8px;
+  white-space: nowrap;
+}
+
+.stop {
+  color: var(--wine);
+  font-weight: 700;
+}
+
+.mend {
+  color: var(--ember-ink);
+  font-weight: 700;
+}
+
+.saved,
+.row-actions {
+  white-space: nowrap;
+}
+
+.row-actions {
+  text-align: right;
+}
+
+.trouble {
+  color: var(--wine);
+  font-weight: 700;
+}
+
+.link {
+  color: var(--pine);
+  font-weight: 700;
+  text-decoration: underline;
+}
+
+.deleted {
+  margin-top: 28px;
+}
+
+.deleted summary {
+  cursor: pointer;
+  color: var(--slate);
+}
+
+.first {
+  max-width: 560px;
+  font-size: 16px;
+}
+</style>

@@ -1,0 +1,28 @@
+<script setup lang="ts">
+/** A labelled place for one control: the label above, so that it is never cut by the control's width. */
+defineProps<{ label: string; for: string }>()
+</script>
+
+<template>
+  <div class="frame">
+    <label :for="$props.for" :title="label">{{ label }}</label>
+    <slot />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  min-width: 0;
+}
+
+label {
+  display: block;
+  font-size: 12.5px;
+  line-height: 1.3;
+  color: var(--slate);
+  margin-bottom: 2px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+</style>

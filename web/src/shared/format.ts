@@ -1,0 +1,74 @@
+/** Numbers and times as they are written on every page. */
+
+const whole = new Intl.NumberFormat('en-US', { maximumFractionDigits: 0 })
+const upToTwo = new Intl.NumberFormat('en-US', { maximumFractionDigits: 2 })
+
+/** 12,345 */
+export function count(value: number): string {
+  return whole.format(value + 0)
+}
+
+/** Up to two decimals. */
+export function amount(value: number): string {
+  return upToTwo.format(value + 0)
+}
+
+/** 36 h 41, or 72 h. */
+export function hours(value: number): string {
+  const minutes = Math.round(Math.abs(value) * 60)
+  const rest = minutes % 60
+  const text = `${whole.format(Math.floor(minutes / 60))} h`
+  return rest === 0 ? text : `${text} ${String(rest).padStart(2, '0')}`
+}
+
+/** +2 h 15, −0 h 20, or ±0 h. */
+export function hoursChange(value: number): string {
+  if (Math.round(Math.abs(value) * 60) === 0) return '±0 h'
+  return `${value > 0 ? '+' : '−'}${hours(value)}`
+}
+
+/** 10.2 kWh */
+export function kilowattHours(wattHours: number): string {
+  return `${(wattHours / 1000).toFixed(1)} kWh`
+}
+
+/** 2.4 kW, or 300 W below one kilowatt. */
+export function kilowatts(watts: number): string {
+  return watts < 1000 ? `${whole.format(watts)} W` : `${upToTwo.format(watts / 1000)} kW`
+}
+
+/** 45 % */
+export function percent(fraction: number): string {
+  return `${Math.round(fraction * 100)} %`
+}
+
+const weekdays = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
+
+/** A moment of the outage: local standard time, so the browser's own zone never enters. */
+export function moment(start: string, offsetHours: number): Date {
+  return new Date(Date.parse(`${start}Z`) + offsetHours * 3_600_000)
+}
+
+/** Mon 12 17:00 */
+export function dayAndTime(start: string, offsetHours: number): string {
+  const at = moment(start, offsetHours)
+  const time = `${String(at.getUTCHours()).padStart(2, '0')}:${String(at.getUTCMinutes()).padStart(2, '0')}`
+  return `${weekdays[at.getUTCDay()]} ${at.getUTCDate()} ${time}`
+}
+
+/** Mon 12 Jan */
+export function calendarDay(start: string, dayIndex: number): string {
+  const at = moment(`${start.slice(0, 10)}T00:00:00`, dayIndex * 24)
+  const month = at.toLocaleString('en-US', { month: 'short', timeZone: 'UTC' })
+  return `${weekdays[at.getUTCDay()]} ${at.getUTCDate()} ${month}`
+}
+
+/** When a design was saved, in the reader's own time. */
+export function savedAt(iso: string): string {
+  return new Date(iso).toLocaleString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+  })
+}

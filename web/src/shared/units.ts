@@ -1,0 +1,37 @@
+/** Practice units at the edge: the design holds SI, the screen shows what the project's practice uses. */
+import type { Design } from '@/api/client'
+
+export interface Unit {
+  label: string
+  /** From the design's unit to the screen's. */
+  show: (value: number) => number
+  /** From the screen's unit to the design's. */
+  keep: (value: number) => number
+}
+
+const round = (value: number, digits: number) => Math.round(value * 10 ** digits) / 10 ** digits
+
+export function plain(label: string): Unit {
+  return { label, show: (value) => value, keep: (value) => value }
+}
+
+/** A part of a whole, shown in percent. */
+export const asPercent: Unit = {
+  label: '%',
+  show: (value) => round(value * 100, 4),
+  keep: (value) => round(value / 100, 6),
+}
+
+export function temperature(design: Design): Unit {
+  if (design.practice === 'metric_230') return plain('°C')
+  return {
+    label: '°F',
+    show: (value) => round(value * 1.8 + 32, 1),
+    keep: (value) => round((value - 32) / 1.8, 4),
+  }
+}
+
+export function elevation(design: Design): Unit {
+  if (design.practice === 'metric_230') return plain('m')
+  return { label: 'ft', show: (value) => round(value / 0.3048, 0), keep: (value) => round(value * 0.3048, 2) }
+}

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import { storeToRefs } from 'pinia'
+import { computed, onBeforeUnmount, useTemplateRef, watch } from 'vue'
+import { RouterLink, RouterView, useRoute } from 'vue-router'
+
+import ChecksPane from '@/checks/ChecksPane.vue'
+import { useDesign } from '@/design/store'
+import { STEPS } from '@/steps/steps'
+import EnduranceStrip from '@/strip/EnduranceStrip.vue'
+
+import ConflictBanner from './ConflictBanner.vue'
+import DesignName from './DesignName.vue'
+import SaveNote from './SaveNote.vue'
+import StepRail from './StepRail.vue'
+import TopBar from './TopBar.vue'
+import { useDesignKeys } from './useDesignKeys'
+
+const route = useRoute()
+const store = useDesign()
+const { document, openError, canUndo, canRedo, isDirty } = storeToRefs(store)
+const topBar = useTemplateRef('topBar')
+const step = computed(() => STEPS.find((entry) => entry.name === route.name) ?? STEPS[0])
+
+watch(
+  () => route.params['id'],
+  (id) => id && store.open(String(id)),
+  { immediate: true },
+)
+watch([step, document], () => {
+  window.document.title = document.value
+    ? `${step.value?.title} · ${document.value.name} · Hearth Keep`
+    : 'Hearth Keep'
+})
+onBeforeUnmount(() => store.close())
+useDesignKeys({ openHelp: () => topBar.value?.openHelp() })
+</script>
+
+<template>
+  <div class="shell">
+    <TopBar ref="topBar">
+      <DesignName v-if="document" />
+      <template #actions>
+        <SaveNote v-if="document" />
+        <v-btn size="small" :disabled="!canUndo && !isDirty" data-test="undo" @click="store.undo">Undo</v-btn>
+        <v-btn size="small" :disabled="!canRedo" data-test="redo" @click="store.redo">Redo</v-btn>
+      </template>
+    </TopBar>
+    <ConflictBanner />
+    <main v-if="openError" class="trouble">
+      <h1>This design could not be opened</h1>
+      <p>{{ openError }}</p>
+      <RouterLink to="/">All designs</RouterLink>
+    </main>
+    <template v-else-if="document && step">
+      <div class="middle">
+        <StepRail />
+        <main class="page">
+          <div class="heading">
+            <h1>{{ step.title }}</h1>
+            <span class="lesser">{{ step.purpose }}</span>
+          </div>
+          <RouterView />
+        </main>
+        <ChecksPane :step="step.name" />
+      </div>
+      <EnduranceStrip />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.shell {
+  display: flex;
+  flex-direction: column;
+  height: 100vh;
+  background: var(--paper);
+}
+
+.middle {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 188px minmax(0, 1fr) 272px;
+}
+
+.page {
+  overflow-y: auto;
+  padding: 14px 18px 24px;
+}
+
+.heading {
+  display: flex;
+  align-items: baseline;
+  gap: 14px;
+  margin-bottom: 10px;
+}
+
+.trouble {
+  padding: 40px;
+}
+
+@media (max-width: 1150px) {
+  .middle {
+    grid-template-columns: 164px minmax(0, 1fr) 208px;
+  }
+
+  .page {
+    padding: 12px 12px 20px;
+  }
+}
+</style>

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { storeToRefs } from 'pinia'
+import { computed } from 'vue'
+import { RouterLink, useRoute } from 'vue-router'
+
+import SeverityMark from '@/checks/SeverityMark.vue'
+import { worst } from '@/checks/severity'
+import { useDesign } from '@/design/store'
+import { STEPS } from '@/steps/steps'
+
+const route = useRoute()
+const { document, assessment, id } = storeToRefs(useDesign())
+
+const rows = computed(() =>
+  STEPS.map((step) => ({
+    ...step,
+    live: document.value ? step.figure(document.value, assessment.value) : '–',
+    state: worst(assessment.value?.findings.filter((finding) => finding.step === step.name) ?? []),
+  })),
+)
+</script>
+
+<template>
+  <nav class="rail" aria-label="Steps">
+    <h2 class="group">Plan</h2>
+    <RouterLink
+      v-for="row in rows"
+      :key="row.name"
+      :to="{ name: row.name, params: { id } }"
+      class="step"
+      :class="{ here: route.name === row.name }"
+      :aria-current="route.name === row.name ? 'page' : undefined"
+      :data-test="`rail-${row.name}`"
+    >
+      <SeverityMark :severity="row.state" />
+      <span class="title">{{ row.title }}</span>
+      <span class="live figures">{{ row.live }}</span>
+    </RouterLink>
+  </nav>
+</template>
+
+<style scoped>
+.rail {
+  background: var(--rail);
+  border-right: 1px solid var(--rule);
+  padding: 10px 0;
+  overflow-y: auto;
+}
+
+.group {
+  font-size: 12px;
+  font-weight: 600;
+  color: var(--slate);
+  padding: 2px 16px 4px;
+}
+
+.step {
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  padding: 5px 10px 5px 13px;
+  border-left: 3px solid transparent;
+  color: var(--ink);
+  text-decoration: none;
+}
+
+.step:hover {
+  background: var(--paper);
+}
+
+.here {
+  background: var(--paper);
+  border-left-color: var(--ember);
+}
+
+.title {
+  flex: 1;
+  font-weight: 600;
+}
+
+.live {
+  font-size: 12px;
+  color: var(--slate);
+  white-space: nowrap;
+}
+</style>

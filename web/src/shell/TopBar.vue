@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import { mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
+import { ref } from 'vue'
+import { RouterLink } from 'vue-router'
+
+import HearthMark from './HearthMark.vue'
+import KeysHelp from './KeysHelp.vue'
+import { useNightTheme } from './useNightTheme'
+
+const { isNight, toggle } = useNightTheme()
+const isHelpOpen = ref(false)
+defineExpose({ openHelp: () => (isHelpOpen.value = true) })
+</script>
+
+<template>
+  <header class="bar">
+    <RouterLink to="/" class="home" title="All designs">
+      <HearthMark />
+      <strong>Hearth Keep</strong>
+    </RouterLink>
+    <div class="middle"><slot /></div>
+    <slot name="actions" />
+    <v-btn
+      class="plain"
+      :icon="isNight ? mdiWhiteBalanceSunny : mdiWeatherNight"
+      size="small"
+      :aria-label="isNight ? 'Day theme' : 'Night theme'"
+      :title="isNight ? 'Day theme' : 'Night theme'"
+      @click="toggle"
+    />
+    <v-btn
+      class="plain"
+      size="small"
+      min-width="28"
+      aria-label="Keys"
+      title="Keys ( ? )"
+      @click="isHelpOpen = true"
+      >?</v-btn
+    >
+    <KeysHelp v-model="isHelpOpen" />
+  </header>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  height: 44px;
+  padding: 0 10px 0 14px;
+  background: var(--bar);
+  color: var(--bar-ink);
+}
+
+.home {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  color: inherit;
+  text-decoration: none;
+  font-size: 16px;
+  white-space: nowrap;
+}
+
+.middle {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+
+.bar :focus-visible {
+  outline-color: var(--bar-ink);
+}
+</style>

@@ -1,0 +1,133 @@
+<script setup lang="ts">
+/** One controller and its arrays. */
+import { storeToRefs } from 'pinia'
+import { computed } from 'vue'
+
+import type { Controller } from '@/api/client'
+import { useDesign } from '@/design/store'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import { amount } from '@/shared/format'
+import { freshId } from '@/shared/ids'
+import NumberField from '@/shared/NumberField.vue'
+import PriceTag from '@/shared/PriceTag.vue'
+import { asPercent } from '@/shared/units'
+import WordsField from '@/shared/WordsField.vue'
+
+const props = defineProps<{ controller: Controller; index: number }>()
+const emit = defineEmits<{ remove: [] }>()
+const store = useDesign()
+const { document, assessment } = storeToRefs(store)
+
+const MOST_ARRAYS = 12
+const path = computed(() => `charging.controllers.${props.index}`)
+const bankVolts = computed(() =>
+  document.value ? document.value.bank.unit_v * document.value.bank.series : 0,
+)
+const kinds = [
+  { value: 'mppt', title: 'MPPT, converting' },
+  { value: 'pwm', title: 'PWM, switching' },
+]
+
+function addArray(): void {
+  const used = (document.value?.charging.controllers ?? []).flatMap((entry) =>
+    entry.arrays.map((array) => array.id),
+  )
+  const made = {
+    id: freshId('array', used),
+    name: `Array ${used.length + 1}`,
+    stc_w: 400,
+    tilt_deg: 40,
+    azimuth_deg: (document.value?.site.latitude_deg ?? 1) >= 0 ? 180 : 0,
+    losses_frac: 0.14,
+    vmp_v: null,
+    power_temp_coeff_per_c: -0.0035,
+    noct_c: 45,
+  }
+  store.set(`${path.value}.arrays`, [...props.controller.arrays, made])
+}
+
+function removeArray(at: number): void {
+  store.set(
+    `${path.value}.arrays`,
+    props.controller.arrays.filter((_, index) => index !== at),
+  )
+}
+</script>
+
+<template>
+  <section class="controller">
+    <div class="head">
+      <WordsField :path="`${path}.name`" label="Controller" />
+      <ChoiceField :path="`${path}.kind`" label="Kind" :choices="kinds" />
+      <NumberField :path="`${path}.output_a`" label="Output at most" unit="A" />
+      <NumberField
+        :path="`${path}.efficiency_frac`"
+        label="Efficiency"
+        :unit="asPercent"
+        :empty-means="controller.kind === 'mppt' ? '97 typical' : '100 typical'"
+      />
+      <v-btn size="small" color="wine" :aria-label="`Remove ${controller.name}`" @click="emit('remove')"
+        >Remove</v-btn
+      >
+    </div>
+    <div v-for="(array, at) in controller.arrays" :key="array.id" class="array">
+      <WordsField class="array-name" :path="`${path}.arrays.${at}.name`" label="Array" />
+      <NumberField :path="`${path}.arrays.${at}.stc_w`" label="Panels" unit="W" />
+      <NumberField :path="`${path}.arrays.${at}.tilt_deg`" label="Tilt" unit="°" />
+      <NumberField :path="`${path}.arrays.${at}.azimuth_deg`" label="Faces, N 0" unit="°" />
+      <NumberField :path="`${path}.arrays.${at}.losses_frac`" label="Losses" :unit="asPercent" />
+      <NumberField
+        :path="`${path}.arrays.${at}.vmp_v`"
+        label="Vmp"
+        unit="V"
+        :empty-means="amount(1.5 * bankVolts)"
+      />
+      <div class="prices">
+        <div>Without <PriceTag :price="assessment?.prices.without_array[array.id]" /></div>
+        <div>Half more <PriceTag :price="assessment?.prices.half_more_array[array.id]" /></div>
+      </div>
+      <v-btn size="small" color="wine" :aria-label="`Remove ${array.name}`" @click="removeArray(at)"
+        >Remove</v-btn
+      >
+    </div>
+    <v-btn size="small" color="pine" :disabled="controller.arrays.length >= MOST_ARRAYS" @click="addArray"
+      >Add an array</v-btn
+    >
+  </section>
+</template>
+
+<style scoped>
+.controller {
+  border-top: 1px solid var(--ink);
+  padding: 12px 0 8px;
+  margin-bottom: 8px;
+}
+
+.head {
+  display: grid;
+  grid-template-columns: 2fr 1.7fr 1.2fr 1.2fr auto;
+  gap: 10px;
+  align-items: end;
+  margin-bottom: 12px;
+}
+
+.array {
+  display: grid;
+  grid-template-columns: 1.7fr 1fr 0.8fr 0.9fr 0.8fr 0.9fr 1.35fr auto;
+  gap: 8px;
+  align-items: end;
+  margin: 0 0 10px 18px;
+}
+
+.prices {
+  font-size: 12.5px;
+  color: var(--slate);
+  white-space: nowrap;
+}
+
+@media (max-width: 1150px) {
+  .array {
+    grid-template-columns: repeat(4, minmax(0, 1fr));
+  }
+}
+</style>

@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { storeToRefs } from 'pinia'
+import { computed } from 'vue'
+
+import { useDesign } from '@/design/store'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
+import { count, percent } from '@/shared/format'
+import NumberField from '@/shared/NumberField.vue'
+import PriceTag from '@/shared/PriceTag.vue'
+import { asPercent } from '@/shared/units'
+
+import LoadBar from './LoadBar.vue'
+
+const { document, assessment } = storeToRefs(useDesign())
+const clock = (hour: number) => `${String(hour).padStart(2, '0')}:00`
+const sums = computed(() => assessment.value?.inverter)
+const loads = computed(() => assessment.value?.loads)
+</script>
+
+<template>
+  <div v-if="document && assessment && sums && loads">
+    <section class="bars">
+      <LoadBar
+        title="Coincident peak"
+        figure="loads.peak_w"
+        :asked_w="loads.peak_w"
+        :held_w="document.inverter.rated_w"
+        :remark="`at ${clock(loads.peak_hour)}, of the rated`"
+      />
+      <LoadBar
+        title="Worst start"
+        figure="loads.start_surge_w"
+        :asked_w="loads.start_surge_w"
+        :held_w="document.inverter.surge_w"
+        :remark="`${loads.start_surge_load ?? 'no motor'}, at ${clock(loads.start_surge_hour)}, of the surge`"
+      />
+    </section>
+    <dl class="facts">
+      <div>
+        <dt>Direct current at the peak</dt>
+        <dd>
+          <ExplainedFigure figure="inverter.peak_current_a"
+            >{{ count(sums.peak_current_a) }} A</ExplainedFigure
+          >
+        </dd>
+      </div>
+      <div>
+        <dt>Direct current at the worst start</dt>
+        <dd>
+          <ExplainedFigure figure="inverter.surge_current_a"
+            >{{ count(sums.surge_current_a) }} A</ExplainedFigure
+          >
+        </dd>
+      </div>
+      <div>
+        <dt>Idle, of all drawn from the bank</dt>
+        <dd>
+          <ExplainedFigure figure="inverter.idle_daily_wh"
+            >{{ count(sums.idle_daily_wh) }} Wh a day</ExplainedFigure
+          >
+          <span class="lesser"> {{ percent(sums.idle_share_frac) }}</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Without any idle draw</dt>
+        <dd><PriceTag :price="assessment.prices.without_idle" /></dd>
+      </div>
+    </dl>
+    <h2>Unit</h2>
+    <div class="fields">
+      <NumberField path="inverter.rated_w" label="Rated, continuous" unit="W" />
+      <NumberField path="inverter.surge_w" label="Surge" unit="W" />
+      <NumberField path="inverter.surge_s" label="Surge held for" unit="s" />
+      <NumberField path="inverter.idle_w" label="Idle draw" unit="W" />
+      <NumberField path="inverter.efficiency_frac" label="Efficiency, rated" :unit="asPercent" />
+      <NumberField path="inverter.low_cutoff_v" label="Low cut-off" unit="V" />
+      <NumberField path="wiring.loss_frac" label="Lost in wiring" :unit="asPercent" />
+    </div>
+    <p class="lesser">
+      A rating of 0 W means that there is no inverter: only loads on DC are served. Choose pure sine for
+      motors and electronics.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.bars {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 24px;
+  margin-bottom: 16px;
+}
+
+.facts {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 8px 18px;
+  margin: 0 0 16px;
+}
+
+.facts div {
+  border-bottom: 1px solid var(--rule);
+  padding-bottom: 5px;
+}
+
+dt {
+  font-size: 12.5px;
+  color: var(--slate);
+}
+
+dd {
+  margin: 0;
+  font-size: 15px;
+  font-family: var(--hk-figures);
+}
+
+dd .lesser {
+  font-size: 12.5px;
+  margin-left: 8px;
+  white-space: nowrap;
+}
+
+h2 {
+  margin: 4px 0 10px;
+}
+
+.fields {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 12px 10px;
+  margin-bottom: 12px;
+}
+
+@media (max-width: 1150px) {
+  .facts {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+}
+</style>

@@ -1,0 +1,132 @@
+<script setup lang="ts">
+/** One line makes a row. What is understood is shown before Enter. */
+import { useDebounceFn } from '@vueuse/core'
+import { ref, useTemplateRef } from 'vue'
+
+import { api, outcome, type Load, type LoadEntry } from '@/api/client'
+
+const props = defineProps<{ full: boolean }>()
+const emit = defineEmits<{ add: [load: Load] }>()
+const line = ref('')
+const reading = ref<LoadEntry | null>(null)
+const silent = ref(false)
+const input = useTemplateRef('input')
+const MOST_CHARACTERS = 400
+let asked = 0
+
+async function read(): Promise<void> {
+  const ticket = ++asked
+  if (!line.value.trim()) {
+    reading.value = null
+    return
+  }
+  const answer = await outcome(api.POST('/api/loads/read-line', { body: { line: line.value, tier: 'keep' } }))
+  if (ticket !== asked) return
+  silent.value = answer.kind !== 'answer'
+  if (answer.kind === 'answer') reading.value = answer.value
+}
+
+const readSoon = useDebounceFn(read, 60)
+
+async function enter(): Promise<void> {
+  await read()
+  if (!reading.value?.load || props.full) return
+  emit('add', reading.value.load)
+  line.value = ''
+  reading.value = null
+  input.value?.focus()
+}
+
+function leave(event: Event): void {
+  line.value = ''
+  reading.value = null
+  ;(event.target as HTMLInputElement).blur()
+}
+</script>
+
+<template>
+  <div class="entry">
+    <div class="box">
+      <input
+        ref="input"
+        v-model="line"
+        class="figures"
+        :maxlength="MOST_CHARACTERS"
+        placeholder="type a load: sump pump 640W starts 1900 duty 4% 0-24 keep"
+        aria-label="New load in one line"
+        aria-describedby="entry-reading"
+        autocomplete="off"
+        spellcheck="false"
+        data-key="new"
+        data-test="entry"
+        @input="readSoon"
+        @keydown.enter.prevent="enter"
+        @keydown.esc.stop="leave"
+      />
+      <kbd aria-hidden="true">N</kbd>
+    </div>
+    <p id="entry-reading" class="reading" role="status" data-test="reading">
+      <template v-if="full">A design holds at most 400 loads.</template>
+      <template v-else-if="silent">Hearth Keep is not answering; the line stays here.</template>
+      <template v-else-if="reading">
+        <span v-for="(word, index) in reading.understood" :key="index" class="word">{{ word }}</span>
+        <span v-for="problem in reading.problems" :key="problem.field" class="problem">
+          {{ problem.field.replace('_w', '').replace('_frac', '') }} {{ problem.accepted
+          }}{{ problem.value === "''" ? '' : ` (got ${problem.value})` }}
+        </span>
+        <span v-if="reading.load" class="lesser">Enter adds it</span>
+      </template>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.box {
+  display: flex;
+  align-items: center;
+  background: var(--sheet);
+  border: 1px solid var(--slate);
+  padding: 0 10px 0 12px;
+}
+
+.box:focus-within {
+  border-color: var(--pine);
+  box-shadow: inset 0 0 0 1px var(--pine);
+}
+
+input {
+  flex: 1;
+  height: 34px;
+  color: var(--ink);
+  font-size: 14px;
+  outline: none;
+}
+
+input::placeholder {
+  color: var(--slate);
+}
+
+kbd {
+  border: 1px solid var(--rule);
+  color: var(--slate);
+  font-size: 12px;
+  padding: 0 6px;
+}
+
+.reading {
+  margin: 3px 0 0;
+  min-height: 20px;
+  font-size: 13px;
+}
+
+.word {
+  display: inline-block;
+  border-bottom: 2px solid var(--pine);
+  margin-right: 10px;
+}
+
+.problem {
+  color: var(--wine);
+  margin-right: 12px;
+}
+</style>

@@ -1,0 +1,58 @@
+/** The steps in working order, with the one live figure each shows in the rail. */
+import type { Component } from 'vue'
+
+import type { Assessment, Design, StepName } from '@/api/client'
+import { calendarDay, count, kilowattHours, kilowatts } from '@/shared/format'
+
+import BankPage from './bank/BankPage.vue'
+import ChargingPage from './charging/ChargingPage.vue'
+import InverterPage from './inverter/InverterPage.vue'
+import LoadsPage from './loads/LoadsPage.vue'
+import StormPage from './storm/StormPage.vue'
+
+export interface StepInfo {
+  name: StepName
+  title: string
+  /** What the page is for, beside its title. */
+  purpose: string
+  page: Component
+  figure: (design: Design, assessment: Assessment | null) => string
+}
+
+export const STEPS: readonly StepInfo[] = [
+  {
+    name: 'storm',
+    title: 'Storm',
+    purpose: 'what must be survived, and under which skies',
+    page: StormPage,
+    figure: ({ outage }) => `${count(outage.duration_h)} h, ${calendarDay(outage.start, 0).split(' ')[2]}`,
+  },
+  {
+    name: 'loads',
+    title: 'Loads',
+    purpose: 'what must stay on, when, and what it costs in hours',
+    page: LoadsPage,
+    figure: (_, assessment) => (assessment ? `${kilowattHours(assessment.loads.daily_wh)}/day` : '–'),
+  },
+  {
+    name: 'bank',
+    title: 'Bank',
+    purpose: 'what holds the energy, how deep it is used, and where it stands',
+    page: BankPage,
+    figure: (_, assessment) => (assessment ? kilowattHours(assessment.bank.rated_wh) : '–'),
+  },
+  {
+    name: 'inverter',
+    title: 'Inverter',
+    purpose: 'what turns the bank into house current',
+    page: InverterPage,
+    figure: ({ inverter }) => kilowatts(inverter.rated_w),
+  },
+  {
+    name: 'charging',
+    title: 'Charging',
+    purpose: 'everything that puts energy back',
+    page: ChargingPage,
+    figure: (_, assessment) => (assessment ? `${kilowatts(assessment.charging.stc_w)} sun` : '–'),
+  },
+]

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+/** The sky and air of each calendar day the outage touches. */
+import { storeToRefs } from 'pinia'
+import { computed } from 'vue'
+
+import type { Sky } from '@/api/client'
+import { useDesign } from '@/design/store'
+import { calendarDay, kilowattHours } from '@/shared/format'
+import { temperature } from '@/shared/units'
+
+import AirCell from './AirCell.vue'
+
+const SKIES: readonly { value: Sky; title: string; meaning: string }[] = [
+  { value: 'clear', title: 'Clear', meaning: 'full clear-sky sun' },
+  { value: 'broken', title: 'Broken', meaning: '60 % of the clear-sky sun' },
+  { value: 'overcast', title: 'Overcast', meaning: 'about a quarter of the clear-sky sun' },
+  { value: 'covered', title: 'Covered', meaning: 'snow or ice on the panels: none' },
+]
+
+const store = useDesign()
+const { document, assessment } = storeToRefs(store)
+const unit = computed(() => (document.value ? temperature(document.value) : null))
+
+const rows = computed(() => {
+  const outage = document.value?.outage
+  if (!outage) return []
+  const intoDay_h = Number(outage.start.slice(11, 13)) + Number(outage.start.slice(14, 16)) / 60
+  const days = Math.min(Math.max(1, Math.ceil((intoDay_h + outage.duration_h) / 24 - 1e-9)), 31)
+  return Array.from({ length: days }, (_, index) => ({
+    index,
+    title: calendarDay(outage.start, index),
+    day: outage.days[Math.min(index, outage.days.length - 1)],
+    sun_wh: assessment.value?.charging.daily_wh[index] ?? 0,
+    isRepeated: index >= outage.days.length,
+  }))
+})
+
+/** Set one field of a day; days up to it that were repeats of the last become days of their own. */
+function setDay(index: number, change: { sky?: Sky; air_temp_c?: number }): void {
+  const days = document.value?.outage.days ?? []
+  const written = rows.value
+    .filter((row) => row.index < Math.max(days.length, index + 1))
+    .map((row) => row.day)
+  const hidden = days.slice(written.length)
+  store.set(
+    'outage.days',
+    [...written, ...hidden].map((day, at) => (at === index ? { ...day, ...change } : day)),
+  )
+}
+</script>
+
+<template>
+  <table v-if="unit" class="ledger sky">
+    <thead>
+      <tr>
+        <th scope="col">Day</th>
+        <th v-for="sky in SKIES" :key="sky.value" scope="col" class="choice" :title="sky.meaning">
+          {{ sky.title }}
+        </th>
+        <th scope="col" class="number">Air, {{ unit.label }}</th>
+        <th scope="col" class="number">Sun offered</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="row in rows" :key="row.index" :data-test="`day-${row.index}`">
+        <td class="day">
+          {{ row.title }}<span v-if="row.isRepeated" class="lesser"> as the day before</span>
+        </td>
+        <td v-for="sky in SKIES" :key="sky.value" class="choice">
+          <input
+            type="radio"
+            :name="`sky-${row.index}`"
+            :checked="row.day?.sky === sky.value"
+            :aria-label="`${row.title}: ${sky.title}`"
+            @change="setDay(row.index, { sky: sky.value })"
+          />
+        </td>
+        <td class="number">
+          <AirCell
+            :value="unit.show(row.day?.air_temp_c ?? 0)"
+            :label="`${row.title}: air temperature`"
+            @changed="(shown) => unit && setDay(row.index, { air_temp_c: unit.keep(shown) })"
+          />
+        </td>
+        <td class="number">{{ kilowattHours(row.sun_wh) }}</td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.choice {
+  text-align: center;
+  width: 80px;
+}
+
+.day {
+  white-space: nowrap;
+}
+
+input[type='radio'] {
+  accent-color: var(--pine);
+  width: 16px;
+  height: 16px;
+  vertical-align: middle;
+}
+</style>

@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { storeToRefs } from 'pinia'
+import { computed } from 'vue'
+
+import { useDesign } from '@/design/store'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import NumberField from '@/shared/NumberField.vue'
+import { elevation } from '@/shared/units'
+import WordsField from '@/shared/WordsField.vue'
+
+import SkyTable from './SkyTable.vue'
+import StartField from './StartField.vue'
+
+const { document } = storeToRefs(useDesign())
+const metres = computed(() => (document.value ? elevation(document.value) : 'm'))
+
+const services = [
+  { value: '120', title: '120 V' },
+  { value: '120/240', title: '120/240 V split phase' },
+  { value: '230', title: '230 V' },
+]
+const practices = [
+  { value: 'north_american', title: 'North American: AWG, °F, 120/240 V' },
+  { value: 'metric_230', title: 'Metric: mm², °C, 230 V' },
+]
+const kinds = [
+  { value: 'home', title: 'Home' },
+  { value: 'portable', title: 'Portable unit' },
+]
+const steps = [5, 15, 30, 60].map((value) => ({ value, title: `${value} min` }))
+</script>
+
+<template>
+  <div v-if="document" class="storm">
+    <section>
+      <h2>Outage</h2>
+      <div class="fields">
+        <StartField class="wide" />
+        <NumberField path="outage.duration_h" label="Lasts" unit="h" />
+        <NumberField path="outage.warning_h" label="Warning before" unit="h" />
+        <NumberField path="outage.people" label="People" whole />
+        <ChoiceField path="rules.time_step_min" label="Time step" :choices="steps" />
+      </div>
+      <SkyTable />
+    </section>
+    <section>
+      <h2>Site</h2>
+      <div class="fields">
+        <WordsField class="wide" path="site.place" label="Place" />
+        <NumberField path="site.latitude_deg" label="Latitude, north +" unit="°" />
+        <NumberField path="site.longitude_deg" label="Longitude, east +" unit="°" />
+        <NumberField path="site.elevation_m" label="Elevation" :unit="metres" />
+        <NumberField path="site.utc_offset_h" label="Standard time, UTC" unit="h" />
+        <ChoiceField class="wide" path="site.service" label="Service" :choices="services" />
+        <ChoiceField class="wide" path="kind" label="Design of" :choices="kinds" />
+        <ChoiceField class="wider" path="practice" label="Practice and units" :choices="practices" />
+        <WordsField
+          class="whole"
+          path="outage.notes"
+          label="Who is there, what they fear, who can act"
+          :most="2000"
+          lines
+          may-be-empty
+        />
+      </div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.storm {
+  display: grid;
+  gap: 20px;
+}
+
+h2 {
+  margin-bottom: 10px;
+}
+
+.fields {
+  display: grid;
+  grid-template-columns: repeat(6, minmax(0, 1fr));
+  gap: 12px 10px;
+  margin-bottom: 12px;
+}
+
+.wide {
+  grid-column: span 2;
+}
+
+.wider {
+  grid-column: span 3;
+}
+
+.whole {
+  grid-column: 1 / -1;
+}
+
+@media (max-width: 1150px) {
+  .fields {
+    grid-template-columns: repeat(4, minmax(0, 1fr));
+  }
+}
+</style>

@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Assessment } from '@/api/client'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
+import { count, dayAndTime, hours, kilowattHours, percent } from '@/shared/format'
+
+const props = defineProps<{ assessment: Assessment; at_h: number | null; pinned: boolean }>()
+
+const totals = computed(() => {
+  const { ledger_wh: ledger, hours_back_to_full_h: back_h } = props.assessment.outage
+  return [
+    { key: 'sun', text: 'sun offered', value: kilowattHours(ledger.sun) },
+    { key: 'energy', text: 'net from the bank', value: kilowattHours(ledger.bank_drawn) },
+    { key: 'served', text: 'served to the house', value: kilowattHours(ledger.served) },
+    {
+      key: '',
+      text: 'lost on the way',
+      value: kilowattHours(ledger.inverter_loss + ledger.charge_loss + ledger.wiring_loss),
+    },
+    { key: '', text: 'spilled', value: kilowattHours(ledger.spilled) },
+    { key: '', text: 'back to full after', value: back_h === null ? 'over 72 h' : hours(back_h) },
+  ]
+})
+
+const reading = computed(() => {
+  if (props.at_h === null) return null
+  const { series, start } = props.assessment.outage
+  const at_h = props.at_h
+  const next = series.time_h.findIndex((time_h) => time_h > at_h)
+  const index = next < 0 ? series.sun_w.length - 1 : Math.max(next - 1, 0)
+  const from_h = series.time_h[index] ?? 0
+  const until_h = series.time_h[index + 1] ?? from_h
+  const part = until_h > from_h ? (at_h - from_h) / (until_h - from_h) : 0
+  const stored_wh = (series.stored_wh[index] ?? 0) * (1 - part) + (series.stored_wh[index + 1] ?? 0) * part
+  const capacity_wh = props.assessment.bank.capacity_wh
+  return {
+    when: `${dayAndTime(start, at_h)}, hour ${Math.floor(at_h)}`,
+    rows: [
+      {
+        key: 'energy',
+        text: 'in the bank',
+        value: `${kilowattHours(stored_wh)}, ${percent(stored_wh / capacity_wh)}`,
+      },
+      { key: 'sun', text: 'sun', value: `${count(series.sun_w[index] ?? 0)} W` },
+      { key: 'served', text: 'house', value: `${count(series.served_w[index] ?? 0)} W` },
+      { key: 'unserved', text: 'asked, not served', value: `${count(series.unserved_w[index] ?? 0)} W` },
+      { key: '', text: 'spilled', value: `${count(series.spilled_w[index] ?? 0)} W` },
+    ],
+  }
+})
+const rows = computed(() => reading.value?.rows ?? totals.value)
+</script>
+
+<template>
+  <div class="legend" data-test="legend">
+    <p class="when">
+      <template v-if="reading">{{ reading.when }}{{ pinned ? ', pinned' : '' }}</template>
+      <ExplainedFigure v-else figure="outage.ledger">Whole outage</ExplainedFigure>
+    </p>
+    <dl>
+      <div v-for="row in rows" :key="row.text">
+        <dt><i class="key" :class="row.key" />{{ row.text }}</dt>
+        <dd class="figures">{{ row.value }}</dd>
+      </div>
+    </dl>
+  </div>
+</template>
+
+<style scoped>
+.legend {
+  padding: 9px 14px 0 16px;
+  font-size: 13px;
+}
+
+.when {
+  margin: 0 0 3px;
+  font-weight: 700;
+}
+
+dl {
+  margin: 0;
+}
+
+dl div {
+  display: flex;
+  justify-content: space-between;
+  line-height: 22px;
+}
+
+dt {
+  white-space: nowrap;
+}
+
+dd {
+  margin: 0;
+  font-size: 12.5px;
+  white-space: nowrap;
+}
+
+.key {
+  display: inline-block;
+  width: 13px;
+  height: 4px;
+  margin: 0 7px 3px 0;
+  vertical-align: middle;
+}
+
+.energy {
+  background: var(--ember);
+}
+
+.sun {
+  background: var(--sun);
+}
+
+.served {
+  background: repeating-linear-gradient(90deg, var(--ink) 0 3px, transparent 3px 5px);
+}
+
+.unserved {
+  background: var(--wine);
+}
+</style>
