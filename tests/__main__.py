@@ -10,6 +10,7 @@ import subprocess
 import sys
 import tempfile
 import unittest
+import warnings
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -46,14 +47,15 @@ def main(arguments: list[str]) -> int:
 
 def run_group(group: list[str], counts: Path, words: list[str]) -> int:
     """Run one group's tests in this process and write down how many ran."""
+    # A warning from our own code is an error. Naming an option keeps the runner from putting its filters in front.
+    sys.warnoptions.append("default")
+    warnings.filterwarnings("error", module=r"(hearthkeep|tests)\b")
     suite = unittest.TestSuite()
     for name in group:
         for test in flattened(unittest.defaultTestLoader.discover(str(ROOT / "tests" / name), top_level_dir=str(ROOT))):
             if not words or any(word in test.id() for word in words):
                 suite.addTest(test)
-    # The runner would put its own filter in front of those the modules set.
-    sys.warnoptions or sys.warnoptions.append("default")
-    result = unittest.TextTestRunner(verbosity=2 if words else 1, buffer=True, warnings="error").run(suite)
+    result = unittest.TextTestRunner(verbosity=2 if words else 1, buffer=True).run(suite)
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     counts.write_text(json.dumps({"ran": result.testsRun, "failed": failed, "skipped": len(result.skipped)}))
     return 0 if failed == 0 else 1

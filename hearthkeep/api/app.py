@@ -13,6 +13,9 @@ from hearthkeep.api import assessments, designs, health, pages, problems
 from hearthkeep.api.guard import Guard
 from hearthkeep.store import Designs
 
+#: Requests larger than this are refused, by their announced length before they are read [bytes].
+MAX_REQUEST_BYTES = 1_000_000
+
 
 def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
     """Build the application on an engine; without `web` it serves the interface only."""
@@ -22,6 +25,7 @@ def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
+        max_body_size=MAX_REQUEST_BYTES,
     )
     app.state.designs = Designs(engine)
     app.state.engine = engine

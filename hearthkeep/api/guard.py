@@ -1,4 +1,4 @@
-"""What may reach the application: this machine's own pages only, and nothing too large.
+"""What may reach the application: this machine's own pages only.
 
 Listening on loopback is not enough, since any page open in the same browser can send requests there. The Host header
 is checked against rebinding of names, Origin and Sec-Fetch-Site against pages of other origins.
@@ -14,8 +14,6 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from hearthkeep.api.problems import problem_response
 
-#: Requests larger than this are refused unread [bytes].
-MAX_REQUEST_BYTES = 1_000_000
 SAFE_FETCH_SITES = ("same-origin", "none")
 
 
@@ -40,7 +38,7 @@ class Guard:
             return
         nonce = secrets.token_urlsafe(16)
         scope.setdefault("state", {})["csp_nonce"] = nonce
-        await self._app(scope, _limited(receive), _with_policy(send, nonce))
+        await self._app(scope, receive, _with_policy(send, nonce))
 
     def _refusal(self, headers: Headers, *, is_page: bool) -> tuple[int, str, str] | None:
         if headers.get("host", "") not in self._hosts:
@@ -52,26 +50,7 @@ class Guard:
         # A link on another page may open the application, but not call its interface.
         if site not in SAFE_FETCH_SITES and not (is_page and headers.get("sec-fetch-mode") == "navigate"):
             return 403, "origin", "A page of another origin may neither read nor change anything here."
-        length = headers.get("content-length", "0")
-        if not length.isdigit() or int(length) > MAX_REQUEST_BYTES:
-            return 413, "too-large", f"A request may hold at most {MAX_REQUEST_BYTES:,} bytes (got {length[:20]})."
         return None
-
-
-def _limited(receive: Receive) -> Receive:
-    """Count a body that came without its length, and cut it off at the limit."""
-    seen = 0
-
-    async def counted() -> Message:
-        nonlocal seen
-        message = await receive()
-        if message["type"] == "http.request":
-            seen += len(message.get("body", b""))
-            if seen > MAX_REQUEST_BYTES:
-                return {"type": "http.disconnect"}
-        return message
-
-    return counted
 
 
 def _with_policy(send: Send, nonce: str) -> Send:

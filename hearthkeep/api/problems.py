@@ -101,6 +101,8 @@ def install(app: FastAPI) -> None:
     async def plain_http(request: Request, error: Exception) -> JSONResponse:
         status = error.status_code if isinstance(error, HTTPException) else 500
         detail = str(error.detail) if isinstance(error, HTTPException) else "Something went wrong."
+        if status == 413:
+            detail = "A request may hold at most 1,000,000 bytes."
         return problem_response(status, f"http-{status}", detail, detail)
 
     async def unexpected(request: Request, error: Exception) -> JSONResponse:

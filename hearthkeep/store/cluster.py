@@ -46,8 +46,15 @@ class Cluster:
         data = self._data_place()
         if not (data / "PG_VERSION").exists():
             self._initialise(data)
-        if not self._is_running(data):
-            self._start(data)
+        give_up = time.monotonic() + START_TIMEOUT_S
+        while self._is_running(data):
+            if self._answers(data):
+                return
+            # Starting up, or dying from a kill: either shows within moments.
+            if time.monotonic() > give_up:
+                raise ClusterError("The database is there but does not answer. Stop it with: ./hearth stop")
+            time.sleep(0.1)
+        self._start(data)
 
     def stop(self) -> None:
         """Stop the server cleanly; nothing happens when it is not running."""
@@ -165,7 +172,37 @@ class Cluster:
             time.sleep(0.3)
 
     def _is_running(self, data: Path) -> bool:
+        self._clear_after_kill(data)
         return self._call("pg_ctl", "status", "-D", str(data)).returncode == 0
+
+    def _answers(self, data: Path) -> bool:
+        try:
+            with socket.create_connection(("127.0.0.1", self._port(data)), timeout=1):
+                return True
+        except (OSError, ClusterError):
+            return False
+
+    def _clear_after_kill(self, data: Path) -> None:
+        """Remove the lock file of a killed server that nobody has reaped: its number still looks alive to others.
+
+        That is so in containers whose first process does not reap. The file goes only once every process of the
+        server has left the data folder.
+        """
+        lock = data / "postmaster.pid"
+        try:
+            pid = int(lock.read_text().splitlines()[0])
+            # The state follows the command's name, which stands in parentheses.
+            state = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0]
+        except (OSError, ValueError, IndexError):
+            return
+        if state != "Z":
+            return
+        give_up = time.monotonic() + START_TIMEOUT_S
+        while _someone_works_in(data):
+            if time.monotonic() > give_up:
+                raise ClusterError(f"The database was killed, but some of its processes still work in {data}.")
+            time.sleep(0.1)
+        lock.unlink(missing_ok=True)
 
     def _port(self, data: Path) -> int:
         """The fourth line of the server's own lock file."""
@@ -199,6 +236,17 @@ def _program(name: str) -> Path:
     if on_path is None:
         raise ClusterError(f"PostgreSQL's {name} is missing. Install the server: apt-get install postgresql")
     return Path(on_path)
+
+
+def _someone_works_in(folder: Path) -> bool:
+    """Whether any process has the folder as its working directory, as every database process has."""
+    for link in Path("/proc").glob("[0-9]*/cwd"):
+        try:
+            if link.readlink() == folder:
+                return True
+        except OSError:
+            continue
+    return False
 
 
 def _free_port() -> int:

@@ -21,7 +21,9 @@ class DailyEnergy(unittest.TestCase):
         self.assertAlmostEqual(daily_wh(row), 2 * (80 * 0.5 * 4 + 3 * 20))
 
     def test_table_agrees_with_the_rows_one_by_one(self):
-        found = sums(load("a", 100, hours=[[3, 9]]), load("b", 40, duty_frac=0.3), load("c", 7, supply="dc", tier="ease"))
+        found = sums(
+            load("a", 100, hours=[[3, 9]]), load("b", 40, duty_frac=0.3), load("c", 7, supply="dc", tier="ease")
+        )
         self.assertAlmostEqual(found.daily_wh, sum(row.daily_wh for row in found.rows))
         self.assertAlmostEqual(found.daily_dc_wh, 7 * 24)
         self.assertEqual(found.daily_by_tier_wh["ease"], 7 * 24)

@@ -76,11 +76,16 @@ def simple(
     for name, fields in parts.items():
         base.setdefault(name, {}).update(fields)
     if arrays:
-        kind = {"id": "c", "name": "c", "kind": "mppt", "output_a": 1000.0, "efficiency_frac": 1.0, **(controller or {})}
+        kind = {
+            "id": "c",
+            "name": "c",
+            "kind": "mppt",
+            "output_a": 1000.0,
+            "efficiency_frac": 1.0,
+            **(controller or {}),
+        }
         base.setdefault("charging", {})["controllers"] = [{**kind, "arrays": list(arrays)}]
-    return read_design(
-        {"name": "test", "kind": "home", "practice": "metric_230", "loads": list(loads), **base}
-    )
+    return read_design({"name": "test", "kind": "home", "practice": "metric_230", "loads": list(loads), **base})
 
 
 def changed(design: Design, **parts: dict[str, Any]) -> Design:

@@ -99,7 +99,7 @@ def _sized_up(evidence: Evidence, rated_w: float, start_w: float) -> Remedy:
     rated = next_size(max(rated_w, inverter.rated_w), SIZES_W)
     surge = max(2 * rated, next_size(start_w, SIZES_W), inverter.surge_w)
     # The data sheet's idle and efficiency stay; a larger unit usually idles higher, so the price is not hidden.
-    idle_w = max(inverter.idle_w, round(0.01 * rated))
+    idle_w = max(inverter.idle_w, min(round(0.01 * rated), rated / inverter.efficiency_frac - rated))
     return Remedy(
         label=f"Try a {rated / 1000:g} kW unit",
         changes=(

@@ -1,0 +1,114 @@
+"""Each finding: a design that calls it up, and, where it has a remedy, that the remedy settles it."""
+
+import re
+import unittest
+
+from hearthkeep.core.assess import assess
+from hearthkeep.core.checks import Severity
+from hearthkeep.core.design import Design, read_design
+from tests.support.designs import array, birchrow, changed, load, simple
+
+LEAD = {"chemistry": "flooded", "depth_frac": 0.5, "cutoff_soc_frac": 0.2}
+SMALL = {"rated_w": 500.0, "surge_w": 800.0, "efficiency_frac": 0.9, "idle_w": 10.0}
+
+CASES: dict[str, Design] = {
+    "GOES_DARK": simple(load("a", 60), outage={"duration_h": 30.0}),
+    "CARRIED": simple(load("a", 10)),
+    "ALL_CLEAR_SKY": simple(load("a", 10), arrays=(array("p", 100),)),
+    "LICENSED_WORK": simple(load("a", 10)),
+    "NO_LOADS": simple(),
+    "LIFE_EQUIPMENT": simple(load("a", 10, tier="life")),
+    "FULL_DUTY": simple(load("fridge", 100)),
+    "SPARE_NEVER_RUNS": simple(load("a", 10, tier="spare")),
+    "IDLE_LOSS": simple(load("a", 10), inverter=SMALL),
+    "FLOODED_IN_LIVING_SPACE": simple(load("a", 10), bank={**LEAD, "place": "living_space"}),
+    "LEAD_ACID_UNVENTILATED": simple(load("a", 10), bank={**LEAD, "chemistry": "agm"}),
+    "LFP_TOO_COLD_TO_DISCHARGE": simple(load("a", 10), bank={"temp_c": -25.0}),
+    "LFP_NO_CHARGE_IN_COLD": simple(load("a", 10), bank={"temp_c": -5.0}),
+    "LFP_NEAR_FREEZING": simple(load("a", 10), bank={"temp_c": 2.0}),
+    "COLD_BEYOND_TABLE": simple(load("a", 10), bank={**LEAD, "temp_c": -10.0}),
+    "CUTOFF_ABOVE_FLOOR": simple(load("a", 10), bank={"depth_frac": 0.9, "cutoff_soc_frac": 0.2}),
+    "DEPTH_LEAD_ACID": simple(load("a", 10), bank={**LEAD, "depth_frac": 0.7}),
+    "DEPTH_LFP": simple(load("a", 10)),
+    "MANY_PARALLEL": simple(load("a", 10), bank={"parallel": 6}),
+    "NO_INVERTER": simple(load("a", 10), inverter={"rated_w": 0.0, "surge_w": 0.0, "idle_w": 0.0}),
+    "PEAK_OVER_RATING": simple(load("a", 900), inverter=SMALL),
+    "START_OVER_SURGE": simple(load("a", 100, start_w=900.0), inverter=SMALL),
+    "LITTLE_HEADROOM": simple(load("a", 450), inverter=SMALL),
+    "HEADROOM": simple(load("a", 100), inverter=SMALL),
+    "DC_CURRENT_HIGH": simple(load("a", 2500)),
+    "BANK_CURRENT_LIMIT": simple(load("a", 250), bank={"unit_max_discharge_a": 20.0}),
+    "CUTOFF_VOLTAGE_MISMATCH": simple(load("a", 10), inverter={"low_cutoff_v": 42.0}),
+    "NO_SOURCE": simple(load("a", 10)),
+    "ARRAY_VOLTAGE_LOW": simple(load("a", 10), arrays=(array("p", 100, vmp_v=8.0),)),
+    "PWM_WASTES_VOLTAGE": simple(load("a", 10), arrays=(array("p", 100, vmp_v=36.0),), controller={"kind": "pwm"}),
+    "CONTROLLER_CLIPS": simple(load("a", 10), arrays=(array("p", 1000),), controller={"output_a": 20.0}),
+    "CHARGE_LIMIT": simple(load("a", 10), arrays=(array("p", 900),), bank={"unit_max_charge_a": 60.0}),
+    "NO_GRID_CHARGER": simple(load("a", 10)),
+}
+
+
+def applied(design: Design, changes) -> Design:
+    values = design.model_dump(mode="json")
+    for change in changes:
+        node = values
+        *way, last = change.path.split(".")
+        for part in way:
+            node = node[int(part)] if part.isdigit() else node[part]
+        node[last] = change.value
+    return read_design(values)
+
+
+class EachFinding(unittest.TestCase):
+    def test_it_appears_with_numbers_reason_and_basis(self):
+        for code, design in CASES.items():
+            with self.subTest(code):
+                finding = next((entry for entry in assess(design).findings if entry.code == code), None)
+                self.assertIsNotNone(finding)
+                self.assertGreater(len(finding.message), 40)
+                self.assertTrue(finding.basis)
+                self.assertNotRegex(finding.title + finding.message, r"!|\{|nan|inf\b")
+
+    def test_its_remedy_settles_it(self):
+        tried = 0
+        for code, design in CASES.items():
+            finding = next(entry for entry in assess(design).findings if entry.code == code)
+            if finding.remedy is None:
+                continue
+            tried += 1
+            with self.subTest(code):
+                design_after = applied(design, finding.remedy.changes)
+                self.assertNotIn(code, [entry.code for entry in assess(design_after).findings])
+        self.assertGreater(tried, 12)
+
+    def test_every_code_in_the_source_has_a_case(self):
+        from pathlib import Path
+
+        import hearthkeep.core.checks as checks
+
+        source = "".join(path.read_text() for path in Path(checks.__file__).parent.glob("*.py"))
+        codes = set(re.findall(r'code="([A-Z_]+)"', source))
+        codes |= set(re.findall(r'"([A-Z_]+)" if enough else "[A-Z_]+"', source))
+        self.assertEqual(codes - CASES.keys(), set())
+
+
+class Severities(unittest.TestCase):
+    def severity(self, design: Design, code: str) -> Severity:
+        return next(finding.severity for finding in assess(design).findings if finding.code == code)
+
+    def test_what_can_hurt_someone_is_a_stop(self):
+        self.assertEqual(self.severity(CASES["FLOODED_IN_LIVING_SPACE"], "FLOODED_IN_LIVING_SPACE"), Severity.STOP)
+        self.assertEqual(self.severity(CASES["CHARGE_LIMIT"], "CHARGE_LIMIT"), Severity.STOP)
+        self.assertEqual(self.severity(birchrow(), "LIFE_EQUIPMENT"), Severity.STOP)
+
+    def test_ventilation_settles_lead_acid(self):
+        codes = [
+            finding.code
+            for finding in assess(changed(CASES["LEAD_ACID_UNVENTILATED"], bank={"ventilated": True})).findings
+        ]
+        self.assertNotIn("LEAD_ACID_UNVENTILATED", codes)
+
+    def test_temperatures_follow_the_practice(self):
+        cold = changed(birchrow(), bank={"temp_c": -5.0})
+        text = next(finding.message for finding in assess(cold).findings if finding.code == "LFP_NO_CHARGE_IN_COLD")
+        self.assertIn("23 °F", text)

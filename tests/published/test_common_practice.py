@@ -1,0 +1,68 @@
+"""The trade's own check values. Common practice, no source: recurring worked answers, through the public core functions."""
+
+import unittest
+
+from hearthkeep.core.assess import assess
+from hearthkeep.core.loads import daily_wh, read_line
+from tests.support.designs import load, simple
+
+
+def wh(*lines: str) -> float:
+    return sum(daily_wh(read_line(line).load) for line in lines)
+
+
+class CommonPractice(unittest.TestCase):
+    def test_lamp_and_fan_for_eight_hours(self):
+        energy = wh("lamp 10W 0-8", "fan 35W 0-8")
+        self.assertEqual(energy, 360)
+        self.assertEqual(energy / 5, 72)
+
+    def test_four_loads_and_half_depth_at_twelve_volts(self):
+        rows = (
+            load("lamps", 6, quantity=2, hours=[[0, 5]]),
+            load("tv", 65, hours=[[0, 3]]),
+            load("laptop", 80, hours=[[0, 4]]),
+            load("router", 6),
+        )
+        found = assess(simple(*rows, bank={"unit_v": 12.0, "depth_frac": 0.5, "unit_ah": 120.0}))
+        self.assertAlmostEqual(found.loads.daily_wh, 719)
+        # 719 Wh / (12 V x 0.5) = 119.8 Ah, so 120 Ah carries just the day.
+        self.assertAlmostEqual(found.loads.daily_wh / (12 * 0.5), 119.83, places=2)
+        self.assertAlmostEqual(found.bank.autonomy_h, 24 * 720 / 719, places=6)
+
+    def test_amp_hour_ledger(self):
+        rows = ((1, 4), (13, 8), (3, 8), (100, 0.5), (1, 24))
+        loads = [
+            load(f"l{number}", amps * 10, supply="dc", duty_frac=hours / 24)
+            for number, (amps, hours) in enumerate(rows)
+        ]
+        found = assess(simple(*loads, bank={"unit_ah": 1000.0}))
+        self.assertAlmostEqual(found.bank.daily_drawn_ah, 206)
+
+    def test_fall_of_a_known_bank_gives_the_average_draw(self):
+        # 4.8 kWh falls 10 % in 30 h: 16 W on average, 12.5 days to empty.
+        found = assess(simple(load("a", 16), bank={"unit_v": 48.0, "unit_ah": 100.0}, outage={"duration_h": 30.0}))
+        self.assertAlmostEqual(found.outage.min_soc_frac, 0.9)
+        self.assertAlmostEqual(found.bank.autonomy_h / 24, 12.5)
+
+    def test_series_adds_volts_and_parallel_adds_amp_hours(self):
+        six = assess(simple(bank={"unit_v": 12.0, "unit_ah": 55.0, "parallel": 6})).bank
+        two = assess(simple(bank={"unit_v": 12.0, "unit_ah": 250.0, "series": 2})).bank
+        self.assertEqual((six.nominal_v, six.rated_ah), (12, 330))
+        self.assertEqual((two.nominal_v, two.rated_ah), (24, 250))
+
+    def test_amps_of_the_ac_side_at_twelve_volts(self):
+        # 113 A at 12 V is 1,356 W; DC amps are about ten times the 120 V AC amps.
+        self.assertEqual(113 * 12, 1356)
+        found = assess(simple(load("a", 1200), bank={"unit_v": 12.0}, inverter={"low_cutoff_v": 12.0}))
+        self.assertAlmostEqual(found.inverter.peak_current_a / (1200 / 120), 10)
+
+    def test_ten_kilowatt_hours_a_day_for_two_to_three_days(self):
+        found = assess(simple(load("a", 10_000 / 24), bank={"unit_v": 50.0, "unit_ah": 500.0}))
+        self.assertAlmostEqual(found.bank.autonomy_h / 24, 2.5)
+
+    def test_a_forty_amp_controller_takes_two_panels_with_ease(self):
+        panels = {"id": "p", "name": "p", "stc_w": 400.0, "tilt_deg": 30.0, "azimuth_deg": 180.0}
+        found = assess(simple(arrays=(panels,), controller={"output_a": 40.0}, bank={"unit_v": 12.0}))
+        self.assertEqual(found.charging.clipped_wh, 0)
+        self.assertGreater(found.charging.offered_wh, 1000)
