@@ -38,7 +38,7 @@ def no_loads(evidence: Evidence) -> Iterator[Finding]:
 
 def life_equipment(evidence: Evidence) -> Iterator[Finding]:
     """Equipment that keeps someone well is not to rest on this tool."""
-    names = [load.name for load in evidence.design.loads if load.tier is Tier.LIFE]
+    names = [load.name[:48] for load in evidence.design.loads if load.tier is Tier.LIFE]
     if names:
         unserved = evidence.outage.per_tier["life"].unserved_wh
         yield Finding(

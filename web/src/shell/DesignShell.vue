@@ -101,11 +101,11 @@ useDesignKeys({ openHelp: () => topBar.value?.openHelp() })
 
 @media (max-width: 1150px) {
   .middle {
-    grid-template-columns: 164px minmax(0, 1fr) 208px;
+    grid-template-columns: 172px minmax(0, 1fr) 200px;
   }
 
   .page {
-    padding: 12px 12px 20px;
+    padding: 12px 10px 20px;
   }
 }
 </style>

@@ -78,6 +78,18 @@ const rows = computed(() =>
   font-weight: 600;
 }
 
+@media (max-width: 1150px) {
+  .step {
+    gap: 6px;
+    padding: 5px 6px 5px 9px;
+  }
+
+  .step .live {
+    font-size: 11px;
+    letter-spacing: -0.3px;
+  }
+}
+
 .live {
   font-size: 12px;
   color: var(--slate);

@@ -309,7 +309,7 @@ text {
 
 @media (max-width: 1150px) {
   .strip {
-    grid-template-columns: 164px minmax(0, 1fr) 216px;
+    grid-template-columns: 172px minmax(0, 1fr) 232px;
   }
 
   .big {

@@ -25,9 +25,9 @@ const isOver = computed(() => props.asked_w > props.held_w)
       </span>
     </div>
     <svg viewBox="0 0 100 12" preserveAspectRatio="none" width="100%" height="14" aria-hidden="true">
-      <rect class="held" x="0" y="0" :width="(100 * held_w) / scale" height="12" />
+      <rect class="held" x="0" y="0" :width="Math.max((100 * held_w) / scale, 0)" height="12" />
       <rect :class="isOver ? 'over' : 'fits'" x="0" y="3" :width="(100 * asked_w) / scale" height="6" />
-      <rect class="limit" :x="(100 * held_w) / scale - 0.3" y="0" width="0.6" height="12" />
+      <rect class="limit" :x="Math.max((100 * held_w) / scale - 0.3, 0)" y="0" width="0.6" height="12" />
     </svg>
     <p class="lesser">{{ remark }}{{ isOver ? ': it does not fit' : '' }}</p>
   </div>

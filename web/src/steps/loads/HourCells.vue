@@ -99,7 +99,8 @@ function onKey(event: KeyboardEvent): void {
 <style scoped>
 .hours {
   display: flex;
-  width: 172px;
+  width: 100%;
+  max-width: 172px;
   height: 15px;
   cursor: pointer;
   touch-action: none;
@@ -113,7 +114,7 @@ i {
 
 /* Gaps at six, noon and eighteen let the eye count. */
 i:nth-child(6n) {
-  margin-right: 3px;
+  margin-right: 2px;
 }
 
 .life .on {

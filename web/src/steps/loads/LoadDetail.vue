@@ -100,7 +100,7 @@ function setStandby(): void {
 <style scoped>
 .detail {
   display: grid;
-  grid-template-columns: 110px 140px 130px minmax(110px, 1fr) auto auto;
+  grid-template-columns: 96px 128px 100px minmax(90px, 1fr) auto auto;
   gap: 8px;
   align-items: end;
 }

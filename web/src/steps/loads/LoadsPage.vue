@@ -87,11 +87,13 @@ function duplicate(index: number): void {
       <thead>
         <tr>
           <th scope="col">Load</th>
-          <th scope="col" class="number narrow">Qty</th>
+          <th scope="col" class="number few">Qty</th>
           <th scope="col" class="number figure">Runs, W</th>
           <th scope="col" class="number figure">Starts, W</th>
           <th scope="col" class="number narrow">Duty, %</th>
-          <th scope="col" class="hours">Midnight – noon – midnight</th>
+          <th scope="col" class="hours">
+            <span class="full">Midnight – noon – midnight</span><span class="short">Hours of the day</span>
+          </th>
           <th scope="col" class="number figure">Wh/day</th>
           <th scope="col" class="number price" title="Hours carried gained without this load">Without it</th>
           <th scope="col" class="more"><span class="visually-hidden">More</span></th>
@@ -150,20 +152,28 @@ function duplicate(index: number): void {
   table-layout: fixed;
 }
 
+.short {
+  display: none;
+}
+
+.few {
+  width: 42px;
+}
+
 .narrow {
-  width: 60px;
+  width: 58px;
 }
 
 .figure {
-  width: 72px;
+  width: 66px;
 }
 
 .price {
-  width: 90px;
+  width: 84px;
 }
 
 .more {
-  width: 30px;
+  width: 28px;
 }
 
 .hours {
@@ -188,6 +198,42 @@ function duplicate(index: number): void {
 .tier b {
   font-size: 14px;
   margin-right: 4px;
+}
+
+@media (max-width: 1150px) {
+  .full {
+    display: none;
+  }
+
+  .short {
+    display: inline;
+  }
+
+  .loads :deep(td),
+  .loads th {
+    padding-left: 3px;
+    padding-right: 3px;
+  }
+
+  .narrow {
+    width: 46px;
+  }
+
+  .figure {
+    width: 60px;
+  }
+
+  .hours {
+    width: 136px;
+  }
+
+  .price {
+    width: 78px;
+  }
+
+  .more {
+    width: 24px;
+  }
 }
 
 .life b {

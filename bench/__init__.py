@@ -1,0 +1,1 @@
+"""Benchmarks: what is promised about speed, measured. Run: ./hearth bench"""

@@ -1,0 +1,104 @@
+"""Measure the core and the browser and print medians beside what is promised."""
+
+from __future__ import annotations
+
+import gzip
+import statistics
+import sys
+import time
+from collections.abc import Callable
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from hearthkeep.core.assess import assess
+from hearthkeep.core.design import read_design
+from tests.support.designs import ROOT, birchrow, changed
+from tests.support.live import Application, chromium
+
+RUNS = 20
+
+
+def median_ms(action: Callable[[], object], runs: int = RUNS) -> float:
+    """Median time of an action [ms], after one run that does not count."""
+    action()
+    times = []
+    for _ in range(runs):
+        begun = time.perf_counter()
+        action()
+        times.append((time.perf_counter() - begun) * 1000)
+    return statistics.median(times)
+
+
+def crowded(count: int) -> object:
+    """The demo home with this many loads."""
+    rows = birchrow().model_dump(mode="json")["loads"]
+    return changed(
+        birchrow(),
+        loads=[{**rows[n % len(rows)], "id": f"l{n}", "running_w": 2.0, "start_w": None} for n in range(count)],
+    )
+
+
+def core() -> list[tuple[str, float, str]]:
+    """The assessment alone."""
+    text = (ROOT / "examples" / "birchrow-14.json").read_bytes()
+    design, sixty, two_hundred = birchrow(), crowded(60), crowded(200)
+    return [
+        ("assess the demo", median_ms(lambda: assess(design)), "< 20 ms"),
+        ("read the demo document", median_ms(lambda: read_design(text)), ""),
+        ("assess 60 loads", median_ms(lambda: assess(sixty)), ""),
+        ("assess 200 loads", median_ms(lambda: assess(two_hundred), 5), ""),
+    ]
+
+
+def browser() -> list[tuple[str, float, str]]:
+    """From an edit to the strip redrawn, by the page's own performance marks; and the first screen."""
+    app = Application()
+    app.start()
+    driver = chromium()
+    try:
+        driver.get(app.address)
+        first_ms = driver.execute_script("return performance.getEntriesByType('paint').at(-1)?.startTime ?? 0")
+        loaded = sum(
+            len(gzip.compress(path.read_bytes())) for path in (ROOT / "web" / "dist" / "assets").glob("index-*.js")
+        )
+        results = [("first screen of a cold browser", float(first_ms), "< 1000 ms")]
+        for name, path in (("demo", "bank"), ("60 loads", "loads"), ("200 loads", "loads")):
+            document = birchrow() if name == "demo" else crowded(int(name.split()[0]))
+            made = app.ask("POST", "api/designs/import", document.model_dump(mode="json"))
+            results.append((f"edit to strip, {name}, {path}", edit_ms(driver, app, made["id"], path), "< 100 ms"))
+        results.append(("JavaScript at start, gzipped [kB]", loaded / 1000, "< 350 kB"))
+        return results
+    finally:
+        driver.quit()
+        app.remove()
+
+
+def edit_ms(driver, app: Application, design_id: str, path: str) -> float:
+    """Median of twenty edits of one number [ms]."""
+    driver.get(f"{app.address}designs/{design_id}/{path}")
+    time.sleep(2.5)
+    selector = '[data-path="bank.unit_ah"] input, input[data-path="bank.unit_ah"]' if path == "bank" else '[data-column="running"]'
+    field = driver.find_elements(By.CSS_SELECTOR, selector)[0]
+    for number in range(RUNS + 1):
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(str(90 + number), Keys.TAB)
+        # Longer than the save's delay, so that saving is part of what is measured.
+        time.sleep(0.7)
+    times = driver.execute_script(
+        "return performance.getEntriesByName('hk-edit-to-strip').map((entry) => entry.duration)"
+    )
+    if len(times) < RUNS:
+        raise SystemExit(f"only {len(times)} edits were measured on {path}")
+    return statistics.median(times[-RUNS:])
+
+
+def main() -> int:
+    """Print one line a figure."""
+    for name, value, promised in [*core(), *browser()]:
+        print(f"{name:40} {value:9.1f}   {promised}")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

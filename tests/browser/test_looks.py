@@ -1,0 +1,91 @@
+"""Every page in both themes: no serious accessibility fault, nothing cut off, no overflow at 1024 or with long names."""
+
+import json
+
+from tests.support.designs import ROOT
+from tests.support.live import BrowserTest, resize
+
+STEPS = ("storm", "loads", "bank", "inverter", "charging")
+AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
+LONG = "A very long name of a thing that somebody typed without thinking of the width of any column, 1/3 hp, left of the door"
+
+
+class Accessibility(BrowserTest):
+    def faults(self):
+        self.driver.execute_script(AXE)
+        found = self.driver.execute_async_script(
+            "const done = arguments[0];"
+            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice']})"
+            ".then((result) => done(result.violations))"
+        )
+        return [
+            (fault["id"], fault["nodes"][0]["html"][:160], fault["nodes"][0].get("failureSummary", "")[:300])
+            for fault in found
+            if fault["impact"] in ("serious", "critical")
+        ]
+
+    def in_theme(self, night):
+        self.driver.execute_script("localStorage.setItem('hearthkeep.night', arguments[0])", str(night).lower())
+
+    def test_no_page_has_a_serious_fault_in_either_theme(self):
+        design_id = self.fresh()
+        for night in (False, True):
+            self.in_theme(night)
+            self.driver.get(self.app.address)
+            self.the("[data-test=designs]")
+            with self.subTest(page="designs", night=night):
+                self.assertEqual(self.faults(), [])
+            for step in STEPS:
+                self.open(design_id, step)
+                with self.subTest(page=step, night=night):
+                    self.assertEqual(self.faults(), [])
+        self.in_theme(False)
+
+    def test_an_opened_row_and_an_explanation(self):
+        self.fresh()
+        self.named("More of Television").click()
+        self.the("[data-test='explain-loads.daily_wh']").click()
+        self.the("[data-test=explanation]")
+        self.assertEqual(self.faults(), [])
+
+
+class Widths(BrowserTest):
+    def crowded(self):
+        """60 loads, and names as long as they may be."""
+        loads = [
+            {**self.birchrow["loads"][number % 11], "id": f"l{number}", "name": f"{number} {LONG}"[:120]}
+            for number in range(60)
+        ]
+        days = self.birchrow["outage"]["days"]
+        charging = json.loads(json.dumps(self.birchrow["charging"]))
+        charging["controllers"][0]["name"] = charging["controllers"][0]["arrays"][0]["name"] = LONG
+        return {
+            "name": LONG,
+            "loads": loads,
+            "charging": charging,
+            "outage": {**self.birchrow["outage"], "days": days},
+            "site": {**self.birchrow["site"], "place": LONG},
+        }
+
+    def sideways(self):
+        """Parts that stick out of the window or scroll sideways inside it."""
+        return self.driver.execute_script(
+            "return [...document.querySelectorAll('main, aside, nav, header, section, table')]"
+            ".filter((part) => part.getBoundingClientRect().right > innerWidth + 1 || "
+            "(part.scrollWidth > part.clientWidth + 1 && !['TABLE'].includes(part.tagName)))"
+            ".map((part) => `${part.tagName}.${part.className} ${part.scrollWidth}/${part.clientWidth}`)"
+        )
+
+    def test_nothing_sticks_out(self):
+        self.addCleanup(resize, self.driver, 1280, 800)
+        design_id = self.fresh(**self.crowded())
+        for width, height in ((1280, 800), (1024, 700)):
+            resize(self.driver, width, height)
+            for step in STEPS:
+                self.open(design_id, step)
+                with self.subTest(step=step, width=width):
+                    self.assertEqual(self.sideways(), [])
+            self.driver.get(self.app.address)
+            self.the("[data-test=designs]")
+            with self.subTest(step="designs", width=width):
+                self.assertEqual(self.sideways(), [])

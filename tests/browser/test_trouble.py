@@ -1,0 +1,103 @@
+"""Two windows, a stopped server, a reload in the middle: nothing entered is lost."""
+
+from selenium.webdriver.common.by import By
+
+from tests.support.live import Application, BrowserTest
+
+
+class TwoWindows(BrowserTest):
+    expected_in_log = ("409",)
+
+    def conflict(self):
+        """The same design in two windows, both changed; the second to save meets the conflict."""
+        design_id = self.fresh("bank")
+        mine = self.driver.current_window_handle
+        self.driver.switch_to.new_window("tab")
+        self.addCleanup(self.back_to, mine)
+        self.open(design_id, "bank")
+        self.fill(self.field("bank.parallel"), "5")
+        self.until_saved()
+        self.driver.switch_to.window(mine)
+        self.fill(self.field("bank.parallel"), "3")
+        self.the("[data-test=conflict]")
+        return design_id
+
+    def back_to(self, window):
+        for handle in self.driver.window_handles:
+            if handle != window:
+                self.driver.switch_to.window(handle)
+                self.driver.close()
+        self.driver.switch_to.window(window)
+
+    def parallel(self):
+        return self.field("bank.parallel").get_attribute("value")
+
+    def test_taking_mine_keeps_theirs_one_undo_away(self):
+        design_id = self.conflict()
+        self.assertEqual(self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"], 5)
+        self.the("[data-test=take-mine]").click()
+        self.until_saved()
+        self.assertEqual(self.parallel(), "3")
+        self.the("[data-test=undo]").click()
+        self.until(lambda: self.parallel() == "5")
+
+    def test_taking_theirs_keeps_mine_one_redo_away(self):
+        self.conflict()
+        self.the("[data-test=take-theirs]").click()
+        self.until(lambda: self.parallel() == "5")
+        self.until_saved()
+        self.the("[data-test=redo]").click()
+        self.until(lambda: self.parallel() == "3")
+
+
+class ServerAway(BrowserTest):
+    expected_in_log = ("ERR_CONNECTION", "Failed to load resource")
+
+    @classmethod
+    def application(cls):
+        app = Application()
+        cls.addClassCleanup(app.remove)
+        app.start()
+        return app
+
+    def test_work_done_while_the_server_is_away_is_saved_when_it_returns(self):
+        design_id = self.fresh("bank")
+        self.app.kill()
+        self.fill(self.field("bank.parallel"), "4")
+        self.until(lambda: "is not answering" in self.the("[data-test=save-note]").text)
+        self.assertEqual(self.field("bank.parallel").get_attribute("value"), "4")
+        self.app.start()
+        self.until_saved()
+        self.assertEqual(self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"], 4)
+
+    def test_a_reload_before_saving_keeps_the_work(self):
+        design_id = self.fresh("bank")
+        self.app.kill()
+        self.fill(self.field("bank.parallel"), "6")
+        self.until(lambda: "is not answering" in self.the("[data-test=save-note]").text)
+        self.driver.get("about:blank")
+        self.app.start()
+        self.open(design_id, "bank")
+        self.until(lambda: self.field("bank.parallel").get_attribute("value") == "6")
+        self.until_saved()
+        self.assertEqual(self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"], 6)
+
+
+class Refused(BrowserTest):
+    expected_in_log = ("422",)
+
+    def test_words_where_a_number_belongs(self):
+        self.fresh("inverter")
+        field = self.field("inverter.idle_w")
+        self.fill(field, "lots")
+        self.until(lambda: "needs a number (got 'lots')" in self.driver.find_element(By.TAG_NAME, "main").text)
+        self.assertEqual(field.get_attribute("value"), "lots")
+
+    def test_out_of_range_names_the_range_beside_the_field_and_undo_leads_back(self):
+        self.fresh("inverter")
+        self.fill(self.field("inverter.rated_w"), "-5")
+        self.until(lambda: "must be 0 to 200,000" in self.driver.find_element(By.TAG_NAME, "main").text)
+        self.until(lambda: "Not saved" in self.the("[data-test=save-note]").text)
+        self.the("[data-test=undo]").click()
+        self.until(lambda: self.field("inverter.rated_w").get_attribute("value") == "3000")
+        self.until_saved()

@@ -1,0 +1,200 @@
+"""The application as people run it: its own process, its own data folder, a real browser."""
+
+from __future__ import annotations
+
+import atexit
+import json
+import os
+import shutil
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+import urllib.request
+from collections.abc import Callable
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+from selenium import webdriver
+from selenium.common.exceptions import NoSuchElementException, StaleElementReferenceException
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from hearthkeep.store import Cluster
+from tests.support.designs import ROOT
+
+WAIT_S = 15
+CHROMIUM_FLAGS = (
+    "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
+)  # fmt: skip
+
+
+class Application:
+    """`./hearth demo` on a free port and a data folder of its own."""
+
+    def __init__(self) -> None:
+        self.home = Path(tempfile.mkdtemp(prefix="hearth live "))
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        self.address = f"http://127.0.0.1:{self.port}/"
+        self._process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        environment = {**os.environ, "PYTHONPATH": str(ROOT), "HEARTH_HOME": str(self.home)}
+        command = [sys.executable, "-m", "hearthkeep.cli", "demo", "--port", str(self.port)]
+        self._process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL)
+        give_up = time.monotonic() + 90
+        while time.monotonic() < give_up:
+            try:
+                self.ask("GET", "api/health")
+                return
+            except OSError:
+                time.sleep(0.1)
+        raise RuntimeError("the application did not start")
+
+    def stop(self) -> None:
+        if self._process is not None:
+            self._process.terminate()
+            self._process.wait(60)
+            self._process = None
+
+    def kill(self) -> None:
+        """As a crash would."""
+        assert self._process is not None
+        self._process.kill()
+        self._process.wait(10)
+        self._process = None
+
+    def remove(self) -> None:
+        self.stop()
+        Cluster(self.home).destroy()
+        shutil.rmtree(self.home, ignore_errors=True)
+
+    def ask(self, method: str, path: str, body: object = None) -> Any:
+        """Call the interface directly, for preparing a test."""
+        data = None if body is None else json.dumps(body).encode()
+        request = urllib.request.Request(
+            self.address + path, data=data, method=method, headers={"Content-Type": "application/json"}
+        )
+        with urllib.request.urlopen(request, timeout=10) as answer:
+            text = answer.read()
+        return json.loads(text) if text else None
+
+
+def chromium(width: int = 1280, height: int = 800) -> webdriver.Chrome:
+    """A fresh headless browser with a window of exactly this size."""
+    options = webdriver.ChromeOptions()
+    options.binary_location = shutil.which("chromium") or "chromium"
+    profile = tempfile.mkdtemp(prefix="hearth-browser-")
+    for flag in (*CHROMIUM_FLAGS, f"--user-data-dir={profile}"):
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = webdriver.Chrome(options=options, service=webdriver.ChromeService(shutil.which("chromedriver")))
+    resize(driver, width, height)
+    return driver
+
+
+def resize(driver: webdriver.Chrome, width: int, height: int) -> None:
+    driver.execute_cdp_cmd(
+        "Emulation.setDeviceMetricsOverride",
+        {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False},
+    )
+
+
+@cache
+def shared_application() -> Application:
+    """One for all tests that leave it running; each works on designs of its own."""
+    app = Application()
+    atexit.register(app.remove)
+    app.start()
+    return app
+
+
+@cache
+def shared_browser() -> webdriver.Chrome:
+    """One browser for the whole process."""
+    driver = chromium()
+    atexit.register(driver.quit)
+    return driver
+
+
+class BrowserTest(unittest.TestCase):
+    """The shared application and browser, and a fresh Birchrow 14 for each test."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.app = cls.application()
+        cls.driver = shared_browser()
+        cls.birchrow = json.loads((ROOT / "examples" / "birchrow-14.json").read_text())
+
+    @classmethod
+    def application(cls) -> Application:
+        """Overridden by tests that stop it."""
+        return shared_application()
+
+    def tearDown(self) -> None:
+        # A broken policy or a script error shows here and nowhere else.
+        lines = [entry["message"] for entry in self.driver.get_log("browser") if entry["level"] == "SEVERE"]
+        unexpected = [line for line in lines if not any(word in line for word in self.expected_in_log)]
+        self.assertEqual(unexpected, [])
+
+    #: Words of log lines a test brings about on purpose.
+    expected_in_log: tuple[str, ...] = ()
+
+    def fresh(self, page: str = "loads", **fields: object) -> str:
+        """Open a new copy of the demo home on a page; return its id."""
+        made = self.app.ask("POST", "api/designs/import", {**self.birchrow, **fields})
+        self.open(made["id"], page)
+        return str(made["id"])
+
+    def open(self, design_id: str, page: str = "loads") -> None:
+        self.driver.get(f"{self.app.address}designs/{design_id}/{page}")
+        self.until(lambda: self.maybe("[data-test=strip] svg") or self.maybe("[data-test=hours-carried]"))
+
+    def until(self, condition: Callable[[], Any]) -> Any:
+        wait = WebDriverWait(
+            self.driver, WAIT_S, 0.05, (NoSuchElementException, StaleElementReferenceException, AssertionError)
+        )
+        return wait.until(lambda _: condition(), message=f"still not so at {self.driver.current_url}")
+
+    def maybe(self, selector: str) -> WebElement | None:
+        found = self.driver.find_elements(By.CSS_SELECTOR, selector)
+        return found[0] if found else None
+
+    def the(self, selector: str) -> WebElement:
+        return self.until(lambda: self.maybe(selector))
+
+    def named(self, label: str) -> WebElement:
+        return self.the(f'[aria-label="{label}"]')
+
+    def button(self, text: str) -> WebElement:
+        return self.until(
+            lambda: next((b for b in self.driver.find_elements(By.TAG_NAME, "button") if b.text == text), None)
+        )
+
+    def hours(self) -> float:
+        return float(self.the("[data-test=hours-carried]").get_attribute("data-hours"))
+
+    def until_hours(self, test: Callable[[float], bool]) -> float:
+        self.until(lambda: test(self.hours()))
+        return self.hours()
+
+    def until_saved(self) -> None:
+        self.until(lambda: self.the("[data-test=save-note]").get_attribute("data-state") == "saved")
+
+    def field(self, path: str) -> WebElement:
+        return self.the(f'[data-path="{path}"] input, input[data-path="{path}"]')
+
+    def fill(self, element: WebElement, text: str) -> None:
+        element.send_keys(Keys.CONTROL, "a")
+        element.send_keys(text, Keys.ENTER)
+
+    def press(self, *keys: str) -> None:
+        self.driver.switch_to.active_element.send_keys(*keys)
