@@ -78,7 +78,11 @@ def edit_ms(driver, app: Application, design_id: str, path: str) -> float:
     """Median of twenty edits of one number [ms]."""
     driver.get(f"{app.address}designs/{design_id}/{path}")
     time.sleep(2.5)
-    selector = '[data-path="bank.unit_ah"] input, input[data-path="bank.unit_ah"]' if path == "bank" else '[data-column="running"]'
+    selector = (
+        '[data-path="bank.unit_ah"] input, input[data-path="bank.unit_ah"]'
+        if path == "bank"
+        else '[data-column="running"]'
+    )
     field = driver.find_elements(By.CSS_SELECTOR, selector)[0]
     for number in range(RUNS + 1):
         field.send_keys(Keys.CONTROL, "a")
