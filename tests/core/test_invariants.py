@@ -12,7 +12,9 @@ from tests.core.slow_outage import live_through
 from tests.strategies import designs
 from tests.support.designs import changed
 
-quick = settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow], derandomize=True)
+quick = settings(
+    max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow], derandomize=True, database=None
+)
 TINY_H = 1e-6
 ALL_TIERS = ("life", "keep", "ease", "spare")
 
@@ -119,12 +121,14 @@ class AgainstASecondImplementation(unittest.TestCase):
     def test_they_agree(self, design):
         fast, slow = assess(design), live_through(design, slice_h=self.SLICE_H)
         outage, capacity = fast.outage, fast.bank.capacity_wh
+        # The naive one may overshoot a level by what is drawn in a slice or two.
+        slack_wh = 3 * self.SLICE_H * (fast.loads.peak_w + fast.loads.peak_dc_w + 50)
         slow_hours = outage.duration_h if slow.dark_h is None else slow.dark_h
         self.assertAlmostEqual(outage.hours_carried_h, slow_hours, delta=max(0.1, 0.004 * outage.duration_h))
         # A bank that falls dark and returns over and over drifts in phase by one slice a turn: only its first dark
         # moment can be compared. With few turns everything must agree.
         if sum(event.kind == "returned" for event in outage.events) > 2:
             return
-        self.assertAlmostEqual(outage.end_soc_frac * capacity, slow.stored_end_wh, delta=0.03 * capacity)
+        self.assertAlmostEqual(outage.end_soc_frac * capacity, slow.stored_end_wh, delta=0.03 * capacity + slack_wh)
         self.assertAlmostEqual(outage.ledger_wh.served, slow.served_wh, delta=0.02 * slow.served_wh + 0.02 * capacity)
-        self.assertAlmostEqual(outage.min_soc_frac * capacity, slow.lowest_wh, delta=0.02 * capacity)
+        self.assertAlmostEqual(outage.min_soc_frac * capacity, slow.lowest_wh, delta=0.02 * capacity + slack_wh)
