@@ -48,6 +48,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
         warm.start()
         cluster = Cluster(home)
         state = home / "running.json"
+        served = False
         try:
             cluster.ensure_running()
             url = cluster.url(DEMO_DATABASE if demo else OWN_DATABASE)
@@ -59,6 +60,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             address = f"http://127.0.0.1:{port}/"
             state.write_text(json.dumps({"pid": os.getpid(), "address": address}))
             config = uvicorn.Config(app, log_level="warning", access_log=False, timeout_graceful_shutdown=5)
+            served = True
             tell(f"Hearth Keep is at {address}" + ("  (demo data)" if demo else ""))
             tell("Ctrl-C stops it.")
             with contextlib.suppress(KeyboardInterrupt):
@@ -67,7 +69,8 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
         finally:
             state.unlink(missing_ok=True)
             cluster.stop()
-            tell("Stopped.")
+            if served:
+                tell("Stopped.")
 
 
 def running(home: Path) -> Running | None:

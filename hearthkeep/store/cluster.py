@@ -6,6 +6,7 @@ import hashlib
 import json
 import os
 import pwd
+import re
 import secrets
 import shutil
 import socket
@@ -275,4 +276,5 @@ def _last_text(text: str) -> str:
     """The line that says most: the last with an error in it, else the last."""
     lines = [line.strip() for line in text.splitlines() if line.strip()]
     errors = [line for line in lines if "FATAL" in line or "error" in line.lower() or "No space" in line]
-    return (errors or lines or [""])[-1]
+    # The server's own prefix, a time and a process number, tells a person nothing.
+    return re.sub(r"^.*?(FATAL|ERROR):\s+", "", (errors or lines or [""])[-1])

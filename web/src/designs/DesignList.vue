@@ -174,13 +174,6 @@ onMounted(() => {
 </template>
 
 <style scoped>
-.shell {
-  display: flex;
-  flex-direction: column;
-  height: 100vh;
-  background: var(--paper);
-}
-
 .page {
   overflow-y: auto;
   padding: 22px 28px;

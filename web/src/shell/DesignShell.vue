@@ -69,13 +69,6 @@ useDesignKeys({ openHelp: () => topBar.value?.openHelp() })
 </template>
 
 <style scoped>
-.shell {
-  display: flex;
-  flex-direction: column;
-  height: 100vh;
-  background: var(--paper);
-}
-
 .middle {
   flex: 1;
   min-height: 0;

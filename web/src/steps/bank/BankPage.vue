@@ -182,32 +182,7 @@ function usualPart(part: number | undefined): string {
 
 .facts {
   flex: 1;
-  display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 8px 18px;
-  margin: 0;
-}
-
-.facts div {
-  border-bottom: 1px solid var(--rule);
-  padding-bottom: 5px;
-}
-
-dt {
-  font-size: 12.5px;
-  color: var(--slate);
-}
-
-dd {
-  margin: 0;
-  font-size: 15px;
-  font-family: var(--hk-figures);
-}
-
-dd .lesser {
-  font-size: 12.5px;
-  display: block;
-  white-space: nowrap;
 }
 
 h2 {

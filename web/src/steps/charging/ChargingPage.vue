@@ -95,27 +95,8 @@ function removeController(index: number): void {
 
 .facts {
   flex: 1;
-  display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));
-  gap: 8px 18px;
-  margin: 0;
   align-content: start;
-}
-
-.facts div {
-  border-bottom: 1px solid var(--rule);
-  padding-bottom: 5px;
-}
-
-dt {
-  font-size: 12.5px;
-  color: var(--slate);
-}
-
-dd {
-  margin: 0;
-  font-size: 15px;
-  font-family: var(--hk-figures);
 }
 
 .grid-charger {

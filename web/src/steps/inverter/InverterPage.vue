@@ -92,32 +92,8 @@ const loads = computed(() => assessment.value?.loads)
 }
 
 .facts {
-  display: grid;
   grid-template-columns: repeat(4, minmax(0, 1fr));
-  gap: 8px 18px;
-  margin: 0 0 16px;
-}
-
-.facts div {
-  border-bottom: 1px solid var(--rule);
-  padding-bottom: 5px;
-}
-
-dt {
-  font-size: 12.5px;
-  color: var(--slate);
-}
-
-dd {
-  margin: 0;
-  font-size: 15px;
-  font-family: var(--hk-figures);
-}
-
-dd .lesser {
-  font-size: 12.5px;
-  margin-left: 8px;
-  white-space: nowrap;
+  margin-bottom: 16px;
 }
 
 h2 {
