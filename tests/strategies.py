@@ -27,7 +27,7 @@ def load_rows(draw: st.DrawFn, tiers: tuple[str, ...]) -> list[dict[str, Any]]:
                 tier=draw(st.sampled_from(tiers)),
                 quantity=draw(st.integers(1, 3)),
                 duty_frac=draw(st.sampled_from([0.0, 0.2, 0.7, 1.0])),
-                start_w=draw(st.none() | st.just(running_w * 3)),
+                start_w=draw(st.none() | st.just(round(running_w * 3, 1))),
                 hours=[list(span) for span in draw(HOURS)] or [[0, 24]],
                 supply=draw(st.sampled_from(["ac", "dc"])),
                 standby_w=draw(st.sampled_from([0.0, 2.5])),

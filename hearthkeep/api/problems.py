@@ -12,6 +12,7 @@ from starlette.exceptions import HTTPException
 
 from hearthkeep.core.design.reading import problems_from_details
 from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
+from hearthkeep.exchange import SheetError
 from hearthkeep.store import (
     DatabaseAwayError,
     DeletedError,
@@ -51,6 +52,7 @@ KNOWN: dict[type[HearthKeepError], tuple[int, str, str]] = {
     StaleRevisionError: (409, "stale-revision", "A newer revision was saved"),
     NothingToUndoError: (409, "no-such-step", "Nothing to go back or forward to"),
     DeletedError: (409, "deleted", "The design is deleted"),
+    SheetError: (422, "sheet", "The sheet cannot be read"),
     DatabaseAwayError: (503, "database-away", "The database does not answer"),
 }
 

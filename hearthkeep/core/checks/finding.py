@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -88,7 +89,8 @@ def watts(value: float) -> str:
     >>> watts(1234.4)
     '1,234 W'
     """
-    return f"{value:,.0f} W"
+    # Halves go up, as the screens round them.
+    return f"{math.floor(value + 0.5):,} W"
 
 
 def percent(fraction: float) -> str:

@@ -25,6 +25,8 @@ export type Remedy = Schemas['Remedy']
 export type Problem = Schemas['Problem']
 export type ProblemField = Schemas['ProblemField']
 export type Series = Schemas['Series']
+export type SheetPreview = Schemas['SheetPreview']
+export type SheetRow = Schemas['SheetRow']
 export type Sky = Schemas['Sky']
 export type StepName = Schemas['Step']
 export type StoredDesign = Schemas['StoredDesign']
@@ -47,4 +49,10 @@ export async function outcome<T>(
   } catch {
     return { kind: 'silent' }
   }
+}
+
+/** A sheet on its way in: copied text, or a workbook. */
+export interface SheetSource {
+  text?: string
+  workbook_base64?: string
 }

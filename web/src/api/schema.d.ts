@@ -276,6 +276,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loads/preview-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Sheet
+         * @description What taking a sheet would change; nothing is stored.
+         */
+        post: operations["preview_sheet_api_loads_preview_sheet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loads/export-csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export Csv
+         * @description The ledger as CSV.
+         */
+        post: operations["export_csv_api_loads_export_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loads/export-xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export Xlsx
+         * @description The ledger as a workbook.
+         */
+        post: operations["export_xlsx_api_loads_export_xlsx_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -431,6 +491,20 @@ export interface components {
             charge_limit_a: number;
             /** Discharge Limit A */
             discharge_limit_a: number;
+        };
+        /**
+         * CellProblem
+         * @description One cell that cannot be used.
+         */
+        CellProblem: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** Read */
+            read: string;
+            /** Expected */
+            expected: string;
         };
         /**
          * Change
@@ -1092,6 +1166,12 @@ export interface components {
             saved_at: string;
         };
         /**
+         * RowFate
+         * @description What taking a row would do.
+         * @enum {string}
+         */
+        RowFate: "new" | "changed" | "same" | "faulty";
+        /**
          * Rules
          * @description How the house behaves during the outage, and how finely it is simulated.
          */
@@ -1143,6 +1223,47 @@ export interface components {
          * @enum {string}
          */
         Severity: "stop" | "mend" | "mind" | "good";
+        /**
+         * SheetIn
+         * @description A sheet as text, or as a workbook in base 64; and the loads it is compared with.
+         */
+        SheetIn: {
+            /** Text */
+            text?: string | null;
+            /** Workbook Base64 */
+            workbook_base64?: string | null;
+            /**
+             * Loads
+             * @default []
+             */
+            loads: components["schemas"]["Load"][];
+        };
+        /**
+         * SheetPreview
+         * @description A sheet before it is taken.
+         */
+        SheetPreview: {
+            /** Rows */
+            rows: components["schemas"]["SheetRow"][];
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * SheetRow
+         * @description One row of the sheet and what would become of it.
+         */
+        SheetRow: {
+            /** Row */
+            row: number;
+            fate: components["schemas"]["RowFate"];
+            /** Name */
+            name: string;
+            load: components["schemas"]["Load"] | null;
+            /** Changes */
+            changes: string[];
+            /** Problems */
+            problems: components["schemas"]["CellProblem"][];
+        };
         /**
          * Site
          * @description Position and service. Hours everywhere in the design are local standard time.
@@ -1777,6 +1898,83 @@ export interface operations {
                         [key: string]: unknown;
                     };
                 };
+            };
+        };
+    };
+    preview_sheet_api_loads_preview_sheet_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetPreview"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    export_csv_api_loads_export_csv_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    export_xlsx_api_loads_export_xlsx_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -6,7 +6,7 @@ import { ref, useTemplateRef } from 'vue'
 import { api, outcome, type Load, type LoadEntry } from '@/api/client'
 
 const props = defineProps<{ full: boolean }>()
-const emit = defineEmits<{ add: [load: Load] }>()
+const emit = defineEmits<{ add: [load: Load]; sheet: [text: string] }>()
 const line = ref('')
 const reading = ref<LoadEntry | null>(null)
 const silent = ref(false)
@@ -37,6 +37,14 @@ async function enter(): Promise<void> {
   input.value?.focus()
 }
 
+/** Rows copied from a sheet go to the preview; one line is simply typed. */
+function paste(event: ClipboardEvent): void {
+  const text = event.clipboardData?.getData('text/plain') ?? ''
+  if (!/[\n\t]/.test(text.trim())) return
+  event.preventDefault()
+  emit('sheet', text)
+}
+
 function leave(event: Event): void {
   line.value = ''
   reading.value = null
@@ -60,6 +68,7 @@ function leave(event: Event): void {
         data-key="new"
         data-test="entry"
         @input="readSoon"
+        @paste="paste"
         @keydown.enter.prevent="enter"
         @keydown.esc.stop="leave"
       />

@@ -2,7 +2,7 @@
 import { storeToRefs } from 'pinia'
 import { computed, ref } from 'vue'
 
-import type { Load, Tier } from '@/api/client'
+import type { Load, SheetSource, Tier } from '@/api/client'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { count } from '@/shared/format'
@@ -11,6 +11,8 @@ import { useCursor } from '@/strip/cursor'
 
 import EntryLine from './EntryLine.vue'
 import LoadRow from './LoadRow.vue'
+import SheetDialog from './SheetDialog.vue'
+import SheetTools from './SheetTools.vue'
 
 const MOST_LOADS = 400
 const store = useDesign()
@@ -18,6 +20,8 @@ const { document, assessment, problems } = storeToRefs(store)
 const cursor = useCursor()
 const loads = computed(() => document.value?.loads ?? [])
 const openRow = ref('')
+/** A sheet being looked at before it is taken. */
+const sheet = ref<SheetSource | null>(null)
 
 const TIERS: readonly {
   tier: Tier
@@ -46,6 +50,15 @@ const links = computed(() => [
   ...new Set(loads.value.map((load) => load.link).filter((link): link is string => !!link)),
 ])
 const faults = computed(() => new Set(problems.value.map((problem) => problem.field)))
+
+/** Rows of a sheet: those known are replaced where they stand, the rest is added below. */
+function take(rows: Load[]): void {
+  const byId = new Map(rows.map((load) => [load.id, load]))
+  const kept = loads.value.map((load) => byId.get(load.id) ?? load)
+  const known = new Set(loads.value.map((load) => load.id))
+  store.set('loads', [...kept, ...rows.filter((load) => !known.has(load.id))])
+  sheet.value = null
+}
 
 function add(load: Load): void {
   const used = loads.value.map((row) => row.id)
@@ -82,7 +95,11 @@ function duplicate(index: number): void {
 
 <template>
   <div v-if="document">
-    <EntryLine :full="loads.length >= MOST_LOADS" @add="add" />
+    <div class="entry">
+      <EntryLine :full="loads.length >= MOST_LOADS" @add="add" @sheet="(text) => (sheet = { text })" />
+      <SheetTools :design="document" @sheet="(found) => (sheet = found)" />
+    </div>
+    <SheetDialog v-if="sheet" :sheet="sheet" :loads="loads" @take="take" @close="sheet = null" />
     <table v-if="loads.length" class="ledger loads" data-test="loads">
       <thead>
         <tr>
@@ -148,6 +165,10 @@ function duplicate(index: number): void {
 </template>
 
 <style scoped>
+.entry {
+  position: relative;
+}
+
 .loads {
   table-layout: fixed;
 }

@@ -1,0 +1,18 @@
+"""Open formats in and out."""
+
+from hearthkeep.exchange.load_sheet import CellProblem, SheetPreview, SheetRow, read_sheet, sheet_rows
+from hearthkeep.exchange.tables import Cell, SheetError, read_text, read_workbook, write_csv, write_xlsx
+
+__all__ = [
+    "Cell",
+    "CellProblem",
+    "SheetError",
+    "SheetPreview",
+    "SheetRow",
+    "read_sheet",
+    "read_text",
+    "read_workbook",
+    "sheet_rows",
+    "write_csv",
+    "write_xlsx",
+]

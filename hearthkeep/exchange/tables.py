@@ -1,0 +1,107 @@
+"""Tables in foreign files: CSV, rows copied from a sheet, XLSX workbooks. In as plain cells, out as bytes."""
+
+from __future__ import annotations
+
+import csv
+import io
+import zipfile
+from collections.abc import Sequence
+
+from openpyxl import Workbook, load_workbook
+from openpyxl.styles import Font
+from openpyxl.utils.exceptions import InvalidFileException
+
+from hearthkeep.core.errors import HearthKeepError
+
+#: A cell as it stands in the file: text, or a number that needs no reading.
+Cell = str | float
+
+MAX_ROWS, MAX_COLUMNS = 1_000, 40
+#: A workbook is a zip archive; one that would unpack to more than this is refused unopened [bytes].
+MAX_UNPACKED_BYTES = 30_000_000
+#: Old and password-protected workbooks are compound files, which begin so.
+_COMPOUND_FILE = b"\xd0\xcf\x11\xe0"
+
+
+class SheetError(HearthKeepError):
+    """A file that cannot be read as a table; the message says what to do."""
+
+
+def read_text(text: str) -> list[list[Cell]]:
+    """Rows of CSV, or of text copied from a sheet; the separator is found from the text."""
+    if "\x00" in text:
+        raise SheetError("This is not text. Save the sheet as CSV or XLSX and open that.")
+    lines = [line for line in text.splitlines() if line.strip()]
+    if len(lines) > MAX_ROWS:
+        raise SheetError(f"A sheet may hold at most {MAX_ROWS:,} rows (got {len(lines):,}).")
+    separator = next((mark for mark in ("\t", ";") if any(mark in line for line in lines)), ",")
+    try:
+        rows = list(csv.reader(lines, delimiter=separator))
+    except csv.Error as error:
+        raise SheetError(f"The text cannot be split into cells: {error}.") from error
+    return [[cell.strip() for cell in row[:MAX_COLUMNS]] for row in rows]
+
+
+def read_workbook(content: bytes) -> list[list[Cell]]:
+    """Rows of the first sheet of an XLSX workbook. A formula comes as its text, beginning with '='."""
+    if content.startswith(_COMPOUND_FILE):
+        raise SheetError("The workbook is protected by a password or in the old XLS format. Save it as plain XLSX.")
+    try:
+        with zipfile.ZipFile(io.BytesIO(content)) as archive:
+            unpacked = sum(entry.file_size for entry in archive.infolist())
+    except zipfile.BadZipFile as error:
+        raise SheetError("This is not an XLSX workbook.") from error
+    if unpacked > MAX_UNPACKED_BYTES:
+        raise SheetError(f"The workbook unpacks to {unpacked:,} bytes; at most {MAX_UNPACKED_BYTES:,} are read.")
+    try:
+        workbook = load_workbook(io.BytesIO(content), read_only=True, data_only=False)
+        sheet = workbook.worksheets[0]
+        rows: list[list[Cell]] = []
+        for values in sheet.iter_rows(max_col=MAX_COLUMNS, values_only=True):
+            row = [_cell(value) for value in values]
+            if any(cell != "" for cell in row):
+                rows.append(row)
+            if len(rows) > MAX_ROWS:
+                raise SheetError(f"A sheet may hold at most {MAX_ROWS:,} rows.")
+        workbook.close()
+    except (InvalidFileException, KeyError, ValueError, IndexError, OSError, zipfile.BadZipFile) as error:
+        raise SheetError("The workbook is damaged or is not one: its first sheet cannot be read.") from error
+    return rows
+
+
+def _cell(value: object) -> Cell:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return str(value)
+    if isinstance(value, int | float):
+        return float(value)
+    return str(value).strip()[:2_000]
+
+
+def write_csv(rows: Sequence[Sequence[Cell]]) -> bytes:
+    """CSV with a byte order mark, so that spreadsheets read its letters right."""
+    out = io.StringIO()
+    csv.writer(out).writerows([[_safe(cell) for cell in row] for row in rows])
+    return out.getvalue().encode("utf-8-sig")
+
+
+def write_xlsx(rows: Sequence[Sequence[Cell]], title: str) -> bytes:
+    """A workbook of one sheet with a bold first row."""
+    workbook = Workbook()
+    sheet = workbook.active
+    sheet.title = title
+    for row in rows:
+        sheet.append([_safe(cell) for cell in row])
+    for cell in sheet[1]:
+        cell.font = Font(bold=True)
+    sheet.freeze_panes = "A2"
+    sheet.column_dimensions["A"].width = 32
+    out = io.BytesIO()
+    workbook.save(out)
+    return out.getvalue()
+
+
+def _safe(cell: Cell) -> Cell:
+    """Text that a spreadsheet would run as a formula is kept as text by a leading apostrophe."""
+    return f"'{cell}" if isinstance(cell, str) and cell[:1] in ("=", "+", "-", "@", "'") else cell

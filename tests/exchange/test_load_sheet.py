@@ -1,0 +1,164 @@
+"""Loads from other people's sheets, and our own sheets back to the identical ledger."""
+
+import io
+import unittest
+import zipfile
+
+from hypothesis import given, settings
+from openpyxl import Workbook
+
+from hearthkeep.exchange import SheetError, read_sheet, read_text, read_workbook, sheet_rows, write_csv, write_xlsx
+from tests.strategies import designs
+from tests.support.designs import birchrow
+
+
+def preview(text, loads=()):
+    return read_sheet(read_text(text), loads)
+
+
+def fates(found):
+    return [row.fate.value for row in found.rows]
+
+
+class RoundTrip(unittest.TestCase):
+    def test_csv_and_xlsx_come_back_identical(self):
+        loads = birchrow().loads
+        rows = sheet_rows(loads)
+        for read in (read_text(write_csv(rows).decode("utf-8-sig")), read_workbook(write_xlsx(rows, "Loads"))):
+            found = read_sheet(read, loads)
+            self.assertEqual(set(fates(found)), {"same"})
+            self.assertEqual(tuple(row.load for row in found.rows), loads)
+            # Into an empty design as well, ids and all.
+            self.assertEqual(tuple(row.load for row in read_sheet(read, ()).rows), loads)
+
+    @settings(max_examples=25, deadline=None, derandomize=True, database=None)
+    @given(designs(tiers=("life", "keep", "ease", "spare")))
+    def test_any_ledger_survives(self, design):
+        read = read_workbook(write_xlsx(sheet_rows(design.loads), "Loads"))
+        for row, load in zip(read_sheet(read, ()).rows, design.loads, strict=True):
+            self.assertEqual(row.load.model_dump(exclude={"duty_frac"}), load.model_dump(exclude={"duty_frac"}))
+            self.assertAlmostEqual(row.load.duty_frac, load.duty_frac, places=9)
+
+    def test_a_name_that_looks_like_a_formula_is_kept_as_text(self):
+        load = birchrow().loads[0].model_copy(update={"name": "=1+1"})
+        text = write_csv(sheet_rows([load])).decode("utf-8-sig")
+        self.assertIn("'=1+1", text)
+        self.assertEqual(preview(text).rows[0].load.name, "=1+1")
+
+
+class ForeignSheets(unittest.TestCase):
+    def test_sixty_rows_with_decimal_commas_and_a_misspelt_tier(self):
+        lines = ["Device\tW\tQty\tDuty %\tPriority"]
+        lines += [f"Thing {number}\t{number},5\t2\t37,5\tKeep" for number in range(1, 61)]
+        lines[17] = lines[17].replace("Keep", "Kepe")
+        found = preview("\n".join(lines))
+        self.assertEqual((len(found.rows), fates(found).count("new")), (60, 59))
+        bad = found.rows[16]
+        self.assertEqual((bad.row, bad.problems[0].row, bad.problems[0].column), (18, 18, "Priority"))
+        self.assertEqual(bad.problems[0].read, "Kepe")
+        self.assertIn("did you mean Keep?", bad.problems[0].expected)
+        good = found.rows[0].load
+        self.assertEqual((good.running_w, good.duty_frac, good.quantity), (1.5, 0.375, 2))
+        self.assertTrue(any("decimal commas" in note for note in found.notes))
+
+    def test_watts_per_hour_is_understood_and_said(self):
+        found = preview("Load,W/h\nFridge,120")
+        self.assertEqual(found.rows[0].load.running_w, 120)
+        self.assertTrue(any("never per hour" in note for note in found.notes))
+
+    def test_hours_a_day_become_a_duty_since_the_hours_are_not_named(self):
+        found = preview("Item;Watts;Hours/day\nLaptop;65;6")
+        load = found.rows[0].load
+        self.assertEqual((load.hours, load.duty_frac), (((0, 24),), 0.25))
+        self.assertTrue(any("spread over the day" in note for note in found.notes))
+
+    def test_named_hours(self):
+        found = preview('Load,Watts,Hours\nCPAP,34,"22-6"\nTV,70,"7-8, 17-22"\nRouter,10,all day')
+        self.assertEqual([row.load.hours for row in found.rows], [((0, 6), (22, 24)), ((7, 8), (17, 22)), ((0, 24),)])
+
+    def test_without_a_header_the_columns_are_taken_in_order_and_that_is_said(self):
+        found = preview("Fridge\t120\nLamp\t6\t4")
+        self.assertEqual([(row.load.name, row.load.quantity) for row in found.rows], [("Fridge", 1), ("Lamp", 4)])
+        self.assertTrue(any("No header" in note for note in found.notes))
+
+    def test_thousands_and_mixed_marks(self):
+        found = preview('Load,Watts\nA,"1,200"\nB,"1.200,50"\nC,1500 W')
+        self.assertEqual([row.load.running_w for row in found.rows], [1200, 1200.5, 1500])
+
+    def test_unused_columns_are_named(self):
+        self.assertTrue(any("Columns not used: Colour" in note for note in preview("Load,Watts,Colour\nA,5,red").notes))
+
+    def test_every_bad_cell_is_listed_with_what_was_read_and_expected(self):
+        found = preview("Load,Watts,Qty,Duty %,Hours,Supply\nA,lots,1.5,250,30-40,gas\n,5,,,,\nC,-3,,,,\nD,5,,,,")
+        problems = [
+            (problem.row, problem.column, problem.read, problem.expected)
+            for row in found.rows
+            for problem in row.problems
+        ]
+        self.assertEqual(fates(found), ["faulty", "faulty", "faulty", "new"])
+        for row, column, words in (
+            (2, "Watts", "a number"),
+            (2, "Qty", "a whole number"),
+            (2, "Hours", "hours of 0 to 24"),
+            (2, "Supply", "AC or DC"),
+            (3, "Load", "a name"),
+            (4, "Watts", "must be 0 to 50,000"),
+        ):
+            with self.subTest(row=row, column=column):
+                self.assertTrue(any(p[:2] == (row, column) and words in p[3] for p in problems), problems)
+
+    def test_against_loads_there_are_rows_are_new_changed_or_the_same(self):
+        loads = birchrow().loads
+        found = preview(
+            "Load,Tier,Watts,Duty %\nrouter and fibre box,Keep,17,\nTelevision,Ease,60,\nHeater,Ease,900,", loads
+        )
+        self.assertEqual(fates(found), ["changed", "changed", "new"])
+        self.assertIn("running_w: 74.0, now 60.0", found.rows[1].changes)
+        self.assertEqual(found.rows[1].load.id, "tv")
+
+    def test_the_same_name_twice_makes_two_loads(self):
+        found = preview("Load,Watts\nLamp,5\nLamp,6")
+        self.assertEqual(len({row.load.id for row in found.rows}), 2)
+
+
+class HostileFiles(unittest.TestCase):
+    def test_each_is_refused_in_one_sentence(self):
+        bomb = io.BytesIO()
+        with zipfile.ZipFile(bomb, "w", zipfile.ZIP_DEFLATED) as archive:
+            archive.writestr("xl/workbook.xml", b"0" * 60_000_000)
+        for content, words in (
+            (bomb.getvalue(), "unpacks to"),
+            (b"\xd0\xcf\x11\xe0" + b"x" * 1000, "password"),
+            (b"%PDF-1.7", "not an XLSX"),
+            (b"", "not an XLSX"),
+            (b"PK\x03\x04" + b"\x00" * 400, "not an XLSX"),
+        ):
+            with self.subTest(words), self.assertRaisesRegex(SheetError, words):
+                read_workbook(content)
+
+    def test_a_zip_that_is_no_workbook(self):
+        other = io.BytesIO()
+        with zipfile.ZipFile(other, "w") as archive:
+            archive.writestr("readme.txt", "hello")
+        with self.assertRaisesRegex(SheetError, "damaged or is not one"):
+            read_workbook(other.getvalue())
+
+    def test_too_many_rows_and_binary_text(self):
+        with self.assertRaisesRegex(SheetError, "at most 1,000 rows"):
+            read_text("a,1\n" * 1001)
+        with self.assertRaisesRegex(SheetError, "not text"):
+            read_text("a\x00b")
+
+    def test_a_formula_is_a_bad_cell_not_a_value(self):
+        workbook = Workbook()
+        workbook.active.append(["Load", "Watts"])
+        workbook.active.append(["Fridge", "=60*2"])
+        out = io.BytesIO()
+        workbook.save(out)
+        row = read_sheet(read_workbook(out.getvalue()), ()).rows[0]
+        self.assertEqual((row.fate.value, row.problems[0].read), ("faulty", "=60*2"))
+        self.assertIn("formula", row.problems[0].expected)
+
+    def test_nothing_at_all(self):
+        self.assertEqual(preview("").rows, ())
+        self.assertEqual(preview("Load,Watts").rows, ())
