@@ -4,12 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Bank, Design
 from hearthkeep.core.loads import LoadRows, table_from
-from hearthkeep.core.outage import Run, Scene, house_of, plant_of, run_scene, scene_of
+from hearthkeep.core.outage import Run, Scene, house_of, plant_of, run_scene, scene_of, without_each
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -48,13 +46,15 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
     def price(run: Run, capacity_wh: float) -> Price:
         return Price(gain_h=_carried(run, scene) - base_h, lowest_soc_gain_frac=run.lowest_wh / capacity_wh - base_soc)
 
-    without_load: dict[str, Price] = {}
-    kept = np.ones(len(design.loads), dtype=bool)
-    for index, load in enumerate(design.loads):
-        kept[index] = False
-        house = house_of(design, rating, table_from(rows, kept))
-        without_load[load.id] = price(run_scene(scene, house, plant), rating.capacity_wh)
-        kept[index] = True
+    duration_h = float(scene.clock.edges_h[-1])
+    each = without_each(design, rating, scene, rows)
+    without_load = {
+        load.id: Price(
+            gain_h=(duration_h if each.dark_h[index] < 0 else float(each.dark_h[index])) - base_h,
+            lowest_soc_gain_frac=float(each.lowest_wh[index]) / rating.capacity_wh - base_soc,
+        )
+        for index, load in enumerate(design.loads)
+    }
 
     table = table_from(rows)
 

@@ -12,6 +12,18 @@ from hearthkeep.core.outage import Scene
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
+class LedgerLine:
+    """One line of the daily ledger, in both schools' units."""
+
+    key: str
+    label: str
+    #: Energy a day [Wh].
+    wh: float
+    #: The same as amp-hours at nominal bank volts [Ah].
+    ah: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
 class BankSums:
     """The bank against the daily need of Life, Keep and Ease."""
 
@@ -30,6 +42,8 @@ class BankSums:
     autonomy_h: float | None
     charge_limit_a: float
     discharge_limit_a: float
+    #: From the loads to the bank, line by line; the last is the sum of those before it.
+    daily_ledger: tuple[LedgerLine, ...]
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -65,10 +79,22 @@ def bank_sums(design: Design, rating: BankRating, table: LoadTable) -> BankSums:
     spare = list(Tier).index(Tier.SPARE)
     ac_wh = float(table.ac_w[:, :spare].sum())
     dc_wh = float(table.dc_w[:, :spare].sum())
-    input_wh = 0.0
+    idle_wh = conversion_wh = 0.0
     if design.inverter.rated_w > 0 and table.owns_ac[:spare].any():
-        input_wh = 24 * design.inverter.idle_w + ac_wh / marginal_efficiency(design.inverter)
-    daily_wh = (dc_wh + input_wh) * (1 + design.wiring.loss_frac) / rating.discharge_efficiency_frac
+        idle_wh = 24 * design.inverter.idle_w
+        conversion_wh = ac_wh / marginal_efficiency(design.inverter) - ac_wh
+    wiring_wh = (ac_wh + dc_wh + idle_wh + conversion_wh) * design.wiring.loss_frac
+    at_bus_wh = ac_wh + dc_wh + idle_wh + conversion_wh + wiring_wh
+    daily_wh = at_bus_wh / rating.discharge_efficiency_frac
+    parts = (
+        ("ac", "AC loads, Life to Ease", ac_wh),
+        ("dc", "DC loads, Life to Ease", dc_wh),
+        ("idle", "Inverter standing ready", idle_wh),
+        ("conversion", "Lost in conversion", conversion_wh),
+        ("wiring", "Lost in wiring", wiring_wh),
+        ("discharge", "Lost in discharge", daily_wh - at_bus_wh),
+        ("drawn", "Drawn from the bank a day", daily_wh),
+    )
     return BankSums(
         nominal_v=rating.nominal_v,
         rated_ah=design.bank.rated_ah,
@@ -81,6 +107,9 @@ def bank_sums(design: Design, rating: BankRating, table: LoadTable) -> BankSums:
         autonomy_h=rating.usable_wh / daily_wh * 24 if daily_wh > 0 else None,
         charge_limit_a=rating.charge_limit_a,
         discharge_limit_a=rating.discharge_limit_a,
+        daily_ledger=tuple(
+            LedgerLine(key=key, label=label, wh=wh, ah=wh / rating.nominal_v) for key, label, wh in parts
+        ),
     )
 
 

@@ -197,6 +197,9 @@ class _RowReading:
         is_literal = isinstance(cell, str) and cell.startswith("'")
         cell = cell[1:] if isinstance(cell, str) and is_literal else cell
         if cell == "":
+            # An empty cell of a field that may be empty empties it; any other stays as it is.
+            if field in ("start_w", "link"):
+                self.values[field] = None
             return
         try:
             if isinstance(cell, str) and cell.startswith("=") and not is_literal:
@@ -243,13 +246,16 @@ class _RowReading:
             key, known = f"{key[:34]}-{len(taken) + 1}", None
         load = None
         for field, expected in (("name", "a name"), ("running_w", "watts")):
-            if field not in self.values and not any(
-                self.titles.get(field) == problem.column for problem in self.problems
+            if (
+                (known is None or field == "name")
+                and field not in self.values
+                and not any(self.titles.get(field) == problem.column for problem in self.problems)
             ):
                 self.wrong(self.titles.get(field, _TITLES[field]), "", expected)
         if not self.problems:
             try:
-                load = Load.model_validate({"tier": "keep", **self.values, "id": key})
+                before = {"tier": "keep"} if known is None else known.model_dump(mode="json")
+                load = Load.model_validate({**before, **self.values, "id": key})
             except ValidationError as error:
                 for problem in field_problems(error, root=("loads", 0)):
                     self.wrong(
@@ -266,8 +272,16 @@ class _RowReading:
 
 
 def _differences(old: Load, new: Load) -> tuple[str, ...]:
-    before, after = old.model_dump(mode="json"), new.model_dump(mode="json")
-    return tuple(f"{field}: {before[field]}, now {after[field]}" for field in before if before[field] != after[field])
+    titles, before, after = sheet_rows([old, new])
+    return tuple(
+        f"{title}: {_shown(was)}, now {_shown(now)}"
+        for title, was, now in zip(titles, before, after, strict=True)
+        if was != now
+    )
+
+
+def _shown(cell: Cell) -> str:
+    return f"{cell:g}" if isinstance(cell, float) else cell or "none"
 
 
 def _id_from(name: str) -> str:

@@ -2,8 +2,6 @@
 
 import unittest
 
-import numpy as np
-
 from hearthkeep.core.assess import assess
 from hearthkeep.core.loads import daily_wh, rows_from, sums_from, table_from
 from tests.support.designs import load, simple
@@ -65,7 +63,7 @@ class Links(unittest.TestCase):
 
     def test_without_the_higher_one_the_rest_falls_back(self):
         rows = rows_from(simple(load("a", 1, tier="life", link="x"), load("b", 2, tier="spare", link="x")).loads)
-        table = table_from(rows, np.array([False, True]))
+        table = table_from(rows, without=0)
         self.assertEqual(table.ac_w[0].tolist(), [0, 0, 0, 2])
 
     def test_the_price_of_a_linked_load_moves_its_partners(self):

@@ -113,7 +113,9 @@ class ForeignSheets(unittest.TestCase):
             "Load,Tier,Watts,Duty %\nrouter and fibre box,Keep,17,\nTelevision,Ease,60,\nHeater,Ease,900,", loads
         )
         self.assertEqual(fates(found), ["changed", "changed", "new"])
-        self.assertIn("running_w: 74.0, now 60.0", found.rows[1].changes)
+        self.assertIn("Runs W: 74, now 60", found.rows[1].changes)
+        # What the sheet does not say stays as it is.
+        self.assertEqual((found.rows[1].load.hours, found.rows[1].load.standby_w), (((19, 22),), 0.5))
         self.assertEqual(found.rows[1].load.id, "tv")
 
     def test_the_same_name_twice_makes_two_loads(self):

@@ -40,7 +40,7 @@ class Fit:
 
 
 @njit(cache=True)
-def _fit(
+def fit_hours(
     ac_w: NDArray[np.float64],
     dc_w: NDArray[np.float64],
     start_rise_w: NDArray[np.float64],
@@ -90,7 +90,7 @@ def fit_table(table: LoadTable, inverter: Inverter, *, discharge_limit_w: float,
     """
     carries = inverter.rated_w > 0
     idle_w = np.where(np.cumsum(table.owns_ac) > 0, inverter.idle_w if carries else 0.0, 0.0)
-    dc_tiers, ac_tiers, cause = _fit(
+    dc_tiers, ac_tiers, cause = fit_hours(
         table.coincident_ac_w,
         table.coincident_dc_w,
         table.start_rise_w,

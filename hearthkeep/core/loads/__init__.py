@@ -2,7 +2,7 @@
 
 from hearthkeep.core.loads.entry import LoadEntry, read_line
 from hearthkeep.core.loads.sums import LoadSum, LoadSums, daily_wh, sums_from
-from hearthkeep.core.loads.table import TIERS, LoadRows, LoadTable, lived_tier, rows_from, table_from
+from hearthkeep.core.loads.table import TIERS, LoadRows, LoadTable, lived, lived_tier, rows_from, summed, table_from
 
 __all__ = [
     "TIERS",
@@ -12,9 +12,11 @@ __all__ = [
     "LoadSums",
     "LoadTable",
     "daily_wh",
+    "lived",
     "lived_tier",
     "read_line",
     "rows_from",
+    "summed",
     "sums_from",
     "table_from",
 ]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 
 from hearthkeep.core.design import Load, Supply, Tier
@@ -15,6 +16,9 @@ HOURS = 24
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
+Ints = NDArray[np.int64]
+#: Index of the lowest tier.
+SPARE_INDEX = len(TIERS) - 1
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -69,38 +73,64 @@ def rows_from(loads: tuple[Load, ...]) -> LoadRows:
     )
 
 
-def lived_tier(rows: LoadRows, kept: Bools | None = None) -> NDArray[np.int64]:
-    """Tier index each load lives in: linked loads share the highest tier among them, (n,)."""
-    tier = rows.tier.copy()
-    for group in range(int(rows.link.max(initial=-1)) + 1):
-        members = rows.link == group
-        counted = members if kept is None else members & kept
-        if counted.any():
-            tier[members] = rows.tier[counted].min()
-    return tier
+@njit(cache=True)
+def lived(tier: Ints, link: Ints, without: int) -> Ints:
+    """Tier index each load lives in, for compiled callers; see lived_tier."""
+    found = tier.copy()
+    for one in range(tier.shape[0]):
+        if link[one] < 0:
+            continue
+        highest = SPARE_INDEX
+        for other in range(tier.shape[0]):
+            if link[other] == link[one] and other != without:
+                highest = min(highest, tier[other])
+        found[one] = highest
+    return found
 
 
-def table_from(rows: LoadRows, kept: Bools | None = None) -> LoadTable:
-    """Sum the rows by tier; with `kept`, only the rows marked true."""
-    tier = lived_tier(rows, kept)
-    member = tier[None, :] == np.arange(len(TIERS))[:, None]
-    if kept is not None:
-        member &= kept[None, :]
-    ac, dc = member & rows.is_ac, member & ~rows.is_ac
-    rise = np.zeros((HOURS, len(TIERS)))
-    for index in range(len(TIERS)):
-        if ac[index].any():
-            rise[:, index] = rows.start_rise_w[ac[index]].max(axis=0)
-    return LoadTable(
-        ac_w=_by_hour(ac, rows.average_w),
-        dc_w=_by_hour(dc, rows.average_w),
-        coincident_ac_w=_by_hour(ac, rows.coincident_w),
-        coincident_dc_w=_by_hour(dc, rows.coincident_w),
-        start_rise_w=rise,
-        owns_ac=ac.any(axis=1),
+@njit(cache=True)
+def summed(
+    average_w: Floats, coincident_w: Floats, start_rise_w: Floats, is_ac: Bools, tier: Ints, without: int
+) -> tuple[Floats, Floats, Floats, Floats, Floats, Bools]:
+    """Sum rows by hour of the day and tier, for compiled callers; see table_from."""
+    hours, tiers = average_w.shape[1], SPARE_INDEX + 1
+    ac_w, dc_w = np.zeros((hours, tiers)), np.zeros((hours, tiers))
+    coincident_ac_w, coincident_dc_w = np.zeros((hours, tiers)), np.zeros((hours, tiers))
+    rise_w = np.zeros((hours, tiers))
+    owns_ac = np.zeros(tiers, dtype=np.bool_)
+    for one in range(tier.shape[0]):
+        if one == without:
+            continue
+        of = tier[one]
+        if is_ac[one]:
+            owns_ac[of] = True
+            for hour in range(hours):
+                ac_w[hour, of] += average_w[one, hour]
+                coincident_ac_w[hour, of] += coincident_w[one, hour]
+                rise_w[hour, of] = max(rise_w[hour, of], start_rise_w[one, hour])
+        else:
+            for hour in range(hours):
+                dc_w[hour, of] += average_w[one, hour]
+                coincident_dc_w[hour, of] += coincident_w[one, hour]
+    return ac_w, dc_w, coincident_ac_w, coincident_dc_w, rise_w, owns_ac
+
+
+def lived_tier(rows: LoadRows, *, without: int = -1) -> Ints:
+    """Tier index each load lives in: linked loads share the highest tier among them, one left out, (n,)."""
+    return lived(rows.tier, rows.link, without)
+
+
+def table_from(rows: LoadRows, *, without: int = -1) -> LoadTable:
+    """Sum the rows by tier, one of them left out where its index is given."""
+    tier = lived_tier(rows, without=without)
+    ac_w, dc_w, coincident_ac_w, coincident_dc_w, rise_w, owns_ac = summed(
+        rows.average_w, rows.coincident_w, rows.start_rise_w, rows.is_ac, tier, without
     )
-
-
-def _by_hour(member: Bools, power_w: Floats) -> Floats:
-    """Sum the members' power by hour of the day and tier, (24, 4)."""
-    return np.ascontiguousarray((member.astype(float) @ power_w).T)
+    return LoadTable(
+        ac_w=ac_w,
+        dc_w=dc_w,
+        coincident_ac_w=coincident_ac_w,
+        coincident_dc_w=coincident_dc_w,
+        start_rise_w=rise_w,
+        owns_ac=owns_ac,
+    )

@@ -15,6 +15,7 @@ from hearthkeep.core.outage.simulate import (
     run_scene,
     scene_of,
 )
+from hearthkeep.core.outage.without import WithoutEach, without_each
 
 __all__ = [
     "RECOVERY_H",
@@ -27,6 +28,7 @@ __all__ = [
     "Scene",
     "Series",
     "TierReport",
+    "WithoutEach",
     "drop_levels_frac",
     "hours_back_to_full",
     "house_of",
@@ -34,4 +36,5 @@ __all__ = [
     "report_from",
     "run_scene",
     "scene_of",
+    "without_each",
 ]

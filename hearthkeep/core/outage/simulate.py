@@ -158,13 +158,17 @@ def drop_levels_frac(design: Design, rating: BankRating) -> tuple[float, float, 
 
 def run_scene(scene: Scene, house: kernel.House, plant: kernel.Plant) -> kernel.Run:
     """Carry a house through the outage of a scene."""
-    steps = kernel.Steps(
+    return kernel.run(steps_of(scene), house, plant)
+
+
+def steps_of(scene: Scene) -> kernel.Steps:
+    """The scene's steps as the kernel takes them."""
+    return kernel.Steps(
         length_h=scene.clock.length_h,
         hour=scene.clock.hour,
         sun_w=scene.sun.passed_w,
         clipped_w=scene.sun.clipped_w,
     )
-    return kernel.run(steps, house, plant)
 
 
 def hours_back_to_full(scene: Scene, plant: kernel.Plant, *, stored_wh: float, charger_w: float) -> float | None:

@@ -491,6 +491,8 @@ export interface components {
             charge_limit_a: number;
             /** Discharge Limit A */
             discharge_limit_a: number;
+            /** Daily Ledger */
+            daily_ledger: components["schemas"]["LedgerLine"][];
         };
         /**
          * CellProblem
@@ -871,6 +873,20 @@ export interface components {
             spilled: number;
             /** Difference */
             difference: number;
+        };
+        /**
+         * LedgerLine
+         * @description One line of the daily ledger, in both schools' units.
+         */
+        LedgerLine: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Wh */
+            wh: number;
+            /** Ah */
+            ah: number;
         };
         /**
          * Levels

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** One line makes a row. What is understood is shown before Enter. */
 import { useDebounceFn } from '@vueuse/core'
-import { ref, useTemplateRef } from 'vue'
+import { ref } from 'vue'
 
 import { api, outcome, type Load, type LoadEntry } from '@/api/client'
 
@@ -10,31 +10,40 @@ const emit = defineEmits<{ add: [load: Load]; sheet: [text: string] }>()
 const line = ref('')
 const reading = ref<LoadEntry | null>(null)
 const silent = ref(false)
-const input = useTemplateRef('input')
 const MOST_CHARACTERS = 400
 let asked = 0
+let isEntering = false
+
+/** What is understood of a text; none while the server is silent. */
+async function understood(text: string): Promise<LoadEntry | null> {
+  const answer = await outcome(api.POST('/api/loads/read-line', { body: { line: text, tier: 'keep' } }))
+  silent.value = answer.kind !== 'answer'
+  return answer.kind === 'answer' ? answer.value : null
+}
 
 async function read(): Promise<void> {
   const ticket = ++asked
-  if (!line.value.trim()) {
-    reading.value = null
-    return
-  }
-  const answer = await outcome(api.POST('/api/loads/read-line', { body: { line: line.value, tier: 'keep' } }))
-  if (ticket !== asked) return
-  silent.value = answer.kind !== 'answer'
-  if (answer.kind === 'answer') reading.value = answer.value
+  const found = line.value.trim() ? await understood(line.value) : null
+  // An answer that a later one has overtaken is dropped.
+  if (ticket === asked) reading.value = found
 }
 
 const readSoon = useDebounceFn(read, 60)
 
+/** Enter takes its own reading of the line, since a reading on its way may be overtaken. */
 async function enter(): Promise<void> {
-  await read()
-  if (!reading.value?.load || props.full) return
-  emit('add', reading.value.load)
-  line.value = ''
+  const text = line.value
+  if (!text.trim() || props.full || isEntering) return
+  isEntering = true
+  const found = await understood(text)
+  isEntering = false
+  asked += 1
+  reading.value = found
+  if (!found?.load) return
+  emit('add', found.load)
+  // What was typed on meanwhile stays.
+  if (line.value === text) line.value = ''
   reading.value = null
-  input.value?.focus()
 }
 
 /** Rows copied from a sheet go to the preview; one line is simply typed. */
@@ -56,7 +65,6 @@ function leave(event: Event): void {
   <div class="entry">
     <div class="box">
       <input
-        ref="input"
         v-model="line"
         class="figures"
         :maxlength="MOST_CHARACTERS"

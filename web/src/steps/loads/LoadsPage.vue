@@ -9,6 +9,7 @@ import { count } from '@/shared/format'
 import { freshId, idFromName } from '@/shared/ids'
 import { useCursor } from '@/strip/cursor'
 
+import DailyLedger from './DailyLedger.vue'
 import EntryLine from './EntryLine.vue'
 import LoadRow from './LoadRow.vue'
 import SheetDialog from './SheetDialog.vue'
@@ -161,6 +162,11 @@ function duplicate(index: number): void {
       <span class="figures">dc</span>, <span class="figures">2x</span>, and a tier word are understood in any
       order.
     </p>
+    <DailyLedger
+      v-if="loads.length && assessment"
+      :assessment="assessment"
+      :pinned-hour="cursor.pinnedHourOfDay"
+    />
   </div>
 </template>
 

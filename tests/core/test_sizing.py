@@ -1,0 +1,40 @@
+"""Sizing sums: the two ledgers agree, and nothing is lost between them."""
+
+import unittest
+
+from hearthkeep.core.assess import assess
+from tests.support.designs import birchrow, load, simple
+
+
+class DailyLedger(unittest.TestCase):
+    def test_the_lines_sum_to_what_is_drawn_in_both_units(self):
+        bank = assess(birchrow()).bank
+        *parts, drawn = bank.daily_ledger
+        self.assertAlmostEqual(sum(line.wh for line in parts), drawn.wh)
+        self.assertAlmostEqual(sum(line.ah for line in parts), drawn.ah)
+        self.assertEqual(drawn.wh, bank.daily_drawn_wh)
+        for line in bank.daily_ledger:
+            self.assertAlmostEqual(line.ah * bank.nominal_v, line.wh)
+
+    def test_a_case_by_hand(self):
+        # 50 W AC and 10 W DC all day at 10 V; 1 kW unit, 90 % rated, 20 W idle; 2 % wiring; 95 % discharge.
+        found = assess(
+            simple(
+                load("ac", 50),
+                load("dc", 10, supply="dc"),
+                load("spare", 500, tier="spare"),
+                inverter={"rated_w": 1000.0, "surge_w": 2000.0, "efficiency_frac": 0.9, "idle_w": 20.0},
+                wiring={"loss_frac": 0.02},
+                bank={"discharge_efficiency_frac": 0.95},
+            )
+        ).bank
+        lines = {line.key: line.wh for line in found.daily_ledger}
+        self.assertEqual((lines["ac"], lines["dc"], lines["idle"]), (1200, 240, 480))
+        self.assertAlmostEqual(lines["conversion"], 1200 * ((1000 / 0.9 - 20) / 1000 - 1))
+        at_bus = (1200 + 240 + 480 + lines["conversion"]) * 1.02
+        self.assertAlmostEqual(lines["drawn"], at_bus / 0.95)
+        self.assertAlmostEqual(found.autonomy_h, 1000 / lines["drawn"] * 24)
+
+    def test_without_an_inverter_nothing_idles_or_converts(self):
+        found = assess(simple(load("dc", 10, supply="dc"))).bank
+        self.assertEqual({line.key: line.wh for line in found.daily_ledger if line.wh}, {"dc": 240, "drawn": 240})
