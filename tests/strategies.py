@@ -6,7 +6,7 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from hearthkeep.core.design import Design
+from hearthkeep.core.design import Design, Load
 from tests.support.designs import array, load, simple
 
 WATTS = st.floats(5, 800).map(lambda value: round(value, 1))
@@ -15,7 +15,7 @@ SKIES = st.lists(st.sampled_from(["clear", "broken", "overcast", "covered"]), mi
 
 
 @st.composite
-def load_rows(draw: st.DrawFn, tiers: tuple[str, ...]) -> list[dict[str, Any]]:
+def load_rows(draw: st.DrawFn, tiers: tuple[str, ...], dark_rules: bool) -> list[dict[str, Any]]:
     """Some loads of the tiers; the first is Life on AC all day, so that the inverter never stops."""
     rows = [load("first", draw(WATTS), tier="life")]
     for number in range(draw(st.integers(0, 5))):
@@ -29,7 +29,9 @@ def load_rows(draw: st.DrawFn, tiers: tuple[str, ...]) -> list[dict[str, Any]]:
                 duty_frac=draw(st.sampled_from([0.0, 0.2, 0.7, 1.0])),
                 start_w=draw(st.none() | st.just(round(running_w * 3, 1))),
                 hours=[list(span) for span in draw(HOURS)] or [[0, 24]],
-                supply=draw(st.sampled_from(["ac", "dc"])),
+                supply=draw(st.sampled_from(["ac", "dc", "dc_converted"])),
+                dark_day=draw(st.sampled_from(["keep", "keep", "drop", "substitute"] if dark_rules else ["keep"])),
+                substitute_w=draw(st.sampled_from([0.0, 8.0])),
                 standby_w=draw(st.sampled_from([0.0, 2.5])),
             )
         )
@@ -38,15 +40,22 @@ def load_rows(draw: st.DrawFn, tiers: tuple[str, ...]) -> list[dict[str, Any]]:
 
 @st.composite
 def designs(
-    draw: st.DrawFn, *, tiers: tuple[str, ...] = ("life", "keep"), with_sun: bool | None = None, ample: bool = False
+    draw: st.DrawFn,
+    *,
+    tiers: tuple[str, ...] = ("life", "keep"),
+    with_sun: bool | None = None,
+    ample: bool = False,
+    dark_rules: bool = True,
 ) -> Design:
-    """Any working design. `ample` makes the inverter and the bank's limits large enough never to matter."""
+    """Any working design. `ample` makes the inverter and the bank's limits large enough never to matter; `dark_rules`
+    lets loads behave otherwise on dark days.
+    """
     lead_acid = draw(st.booleans())
     depth = draw(st.sampled_from([0.5, 0.8, 0.9, 1.0]))
     sunny = draw(st.booleans()) if with_sun is None else with_sun
     arrays = (array("a", draw(st.floats(50, 4000))),) if sunny else ()
     return simple(
-        *draw(load_rows(tiers)),
+        *draw(load_rows(tiers, dark_rules)),
         arrays=arrays,
         sky=draw(SKIES),
         controller={"output_a": draw(st.floats(1, 300)), "kind": draw(st.sampled_from(["mppt", "pwm"]))},
@@ -76,3 +85,64 @@ def designs(
         },
         wiring={"loss_frac": draw(st.sampled_from([0.0, 0.02]))},
     )
+
+
+# As many digits as a figure is ever kept with.
+POSITIVE = st.floats(0.01, 900).map(lambda value: round(value, 6))
+PARTS = st.floats(0, 1).map(lambda value: round(value, 9))
+NAMES = st.text(
+    st.characters(codec="utf-8", exclude_categories=("C", "Z"), exclude_characters=",=*"), min_size=1, max_size=9
+)
+
+
+@st.composite
+def speed_tables(draw: st.DrawFn) -> dict[str, Any]:
+    """A table of settings, one of them chosen."""
+    names = draw(st.lists(NAMES, min_size=1, max_size=4, unique=True))
+    settings = [{"name": name, "power_w": draw(POSITIVE)} for name in names]
+    return {"kind": "speeds", "settings": settings, "chosen": draw(st.sampled_from(names)), "quality": "measured"}
+
+
+def readings() -> st.SearchStrategy[dict[str, Any] | None]:
+    """Any way a load's watts may be known."""
+    return st.one_of(
+        st.none(),
+        st.fixed_dictionaries({"kind": st.just("typed"), "quality": st.sampled_from(["measured", "guess"])}),
+        st.just({"kind": "typical"}),
+        st.fixed_dictionaries({"kind": st.just("nameplate"), "volts_v": POSITIVE, "current_a": POSITIVE}),
+        st.fixed_dictionaries({"kind": st.just("spot"), "reading_w": POSITIVE, "step_w": st.sampled_from([0.0, 5.0])}),
+        st.fixed_dictionaries(
+            {"kind": st.just("meter"), "energy_kwh": POSITIVE, "over_h": POSITIVE, "running_w": POSITIVE}
+        ),
+        st.fixed_dictionaries({"kind": st.just("label"), "energy_kwh_per_year": POSITIVE, "running_w": POSITIVE}),
+        st.fixed_dictionaries({"kind": st.just("dc_amps"), "current_a": POSITIVE, "at_v": POSITIVE}),
+        speed_tables(),
+    )
+
+
+@st.composite
+def audited_loads(draw: st.DrawFn) -> Load:
+    """A load with every field of the audit in use."""
+    load_id = draw(st.sampled_from(["a", "b", "pump-2", "x_1"]))
+    fields = {
+        **load(load_id, draw(WATTS)),
+        "tier": draw(st.sampled_from(["life", "keep", "ease", "spare"])),
+        "duty_frac": draw(PARTS),
+        "hours": [list(span) for span in draw(HOURS)],
+        "supply": draw(st.sampled_from(["ac", "ac240", "dc", "dc_converted"])),
+        "converter_efficiency_frac": draw(st.none() | PARTS.filter(lambda part: part >= 0.3)),
+        "flexible_h": draw(st.none() | st.integers(1, 24)),
+        "known": draw(readings()),
+        "start_known": draw(
+            st.none()
+            | st.just({"kind": "code", "code_letter": "K", "horsepower_hp": 0.333333})
+            | st.just({"kind": "multiple", "multiple": 2.5})
+            | st.just({"kind": "typed", "quality": "measured"})
+        ),
+        "stops_when_away": draw(st.booleans()),
+        "dark_day": draw(st.sampled_from(["keep", "drop", "substitute"])),
+        "substitute_name": draw(st.none() | NAMES),
+        "substitute_w": draw(POSITIVE),
+        "month_factors": draw(st.none() | st.lists(PARTS, min_size=12, max_size=12)),
+    }
+    return Load.model_validate(fields)

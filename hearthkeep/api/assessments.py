@@ -24,6 +24,8 @@ class EntryLine(BaseModel):
     line: str = Field(max_length=400)
     #: Tier the row falls into when the line names none.
     tier: Tier = Tier.KEEP
+    #: Nominal volts of the bank, at which the amps of a direct-current load are taken.
+    bank_v: float = Field(default=12.8, gt=0, le=64_000)
 
 
 @router.post("/assessments", response_model=Assessment, openapi_extra=DESIGN_BODY)
@@ -36,7 +38,7 @@ def assess_design(document: DesignBody) -> Response:
 @router.post("/loads/read-line")
 def read_entry(entry: EntryLine) -> LoadEntry:
     """What is understood of a one-line entry, and what is not."""
-    return read_line(entry.line, tier=entry.tier)
+    return read_line(entry.line, tier=entry.tier, bank_v=entry.bank_v)
 
 
 @router.get("/typical/chemistries")

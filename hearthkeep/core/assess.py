@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from hearthkeep.core.bank import rate
 from hearthkeep.core.checks import REGISTRY, Evidence, Finding
 from hearthkeep.core.design import Design
-from hearthkeep.core.figures import Figure, figures_of
+from hearthkeep.core.figure import Figure
+from hearthkeep.core.figures import figures_of
 from hearthkeep.core.loads import LoadSums, rows_from, sums_from, table_from
 from hearthkeep.core.outage import (
     OutageReport,
@@ -18,6 +19,7 @@ from hearthkeep.core.outage import (
     report_from,
     run_scene,
     scene_of,
+    usual_day,
 )
 from hearthkeep.core.prices import Prices, prices_of
 from hearthkeep.core.sizing import (
@@ -58,22 +60,23 @@ class Assessment:
 def assess(design: Design) -> Assessment:
     """Assess a design: sums, the outage lived through, prices in hours, findings."""
     rating = rate(design.bank)
-    rows = rows_from(design.loads)
-    table = table_from(rows)
     scene = scene_of(design, rating)
-    house, plant = house_of(design, rating, table), plant_of(design, rating)
+    rows = rows_from(design.loads, scene.kinds)
+    house, plant = house_of(design, rating, rows), plant_of(design, rating)
     run = run_scene(scene, house, plant)
-    charger_w = design.charging.grid_charger.output_w
-    loads = sums_from(design.loads, rows, table)
+    usual = usual_day(design)
+    usual_rows = rows_from(design.loads, (usual,))
+    table = table_from(usual_rows)
+    loads = sums_from(design.loads, usual_rows, table, usual)
     outage = report_from(
         run,
         scene,
         house,
         capacity_wh=rating.capacity_wh,
         start=design.outage.start.isoformat(),
-        hours_back_to_full=hours_back_to_full(scene, plant, stored_wh=float(run.stored_wh[-1]), charger_w=charger_w),
+        hours_back_to_full=hours_back_to_full(design, scene, plant, stored_wh=float(run.stored_wh[-1])),
     )
-    bank = bank_sums(design, rating, table)
+    bank = bank_sums(design, rating, loads, house_of(design, rating, usual_rows))
     inverter = inverter_sums(design, loads, table, bank)
     charging = charging_sums(design, scene)
     evidence = Evidence(

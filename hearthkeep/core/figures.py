@@ -2,34 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from hearthkeep.core.bank import TYPICAL
 from hearthkeep.core.checks import Evidence
 from hearthkeep.core.design import Tier
-
-PHYSICS = "Arithmetic of power and energy"
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Term:
-    """One number that goes into a figure."""
-
-    name: str
-    value: float
-    unit: str
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Figure:
-    """A figure with its working."""
-
-    label: str
-    value: float
-    unit: str
-    formula: str
-    terms: tuple[Term, ...]
-    basis: str
+from hearthkeep.core.figure import PHYSICS, Figure, Term
 
 
 def figures_of(evidence: Evidence) -> dict[str, Figure]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Bank, Design
-from hearthkeep.core.loads import LoadRows, table_from
+from hearthkeep.core.loads import LoadRows, rows_from
 from hearthkeep.core.outage import Run, Scene, house_of, plant_of, run_scene, scene_of, without_each
 
 
@@ -56,13 +56,11 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
         for index, load in enumerate(design.loads)
     }
 
-    table = table_from(rows)
-
     def with_bank(bank: Bank) -> Price:
         changed = design.model_copy(update={"bank": bank})
         other = rate(bank)
         return price(
-            run_scene(scene, house_of(changed, other, table), plant_of(changed, other)),
+            run_scene(scene, house_of(changed, other, rows), plant_of(changed, other)),
             other.capacity_wh,
         )
 
@@ -80,11 +78,13 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
         )
         charging = design.charging.model_copy(update={"controllers": controllers})
         changed = scene_of(design.model_copy(update={"charging": charging}), rating)
-        return price(run_scene(changed, house_of(design, rating, table), plant), rating.capacity_wh)
+        # Loads that wait for the sun find other hours under another array.
+        others = rows if changed.kinds == scene.kinds else rows_from(design.loads, changed.kinds)
+        return price(run_scene(changed, house_of(design, rating, others), plant), rating.capacity_wh)
 
     bank = design.bank
     arrays = [array.id for controller in design.charging.controllers for array in controller.arrays]
-    house = house_of(design, rating, table)
+    tireless = design.model_copy(update={"inverter": design.inverter.model_copy(update={"idle_w": 0.0})})
     return Prices(
         without_load=without_load,
         one_unit_more=with_bank(bank.model_copy(update={"parallel": bank.parallel + 1}))
@@ -93,7 +93,7 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
         one_unit_less=with_bank(bank.model_copy(update={"parallel": bank.parallel - 1})) if bank.parallel > 1 else None,
         without_array={key: with_array(key, 0.0) for key in arrays},
         half_more_array={key: with_array(key, 1.5) for key in arrays},
-        without_idle=price(run_scene(scene, house, plant._replace(inverter_idle_w=0.0)), rating.capacity_wh),
+        without_idle=price(run_scene(scene, house_of(tireless, rating, rows), plant), rating.capacity_wh),
     )
 
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design, Tier
-from hearthkeep.core.inverter import low_battery_current_a, marginal_efficiency
-from hearthkeep.core.loads import LoadSums, LoadTable
+from hearthkeep.core.design import Design, Load, Supply, Tier
+from hearthkeep.core.inverter import HouseWatts, low_battery_current_a, marginal_efficiency
+from hearthkeep.core.loads import LoadSums, LoadTable, converter_efficiency
 from hearthkeep.core.outage import Scene
 
 
@@ -44,6 +44,8 @@ class BankSums:
     discharge_limit_a: float
     #: From the loads to the bank, line by line; the last is the sum of those before it.
     daily_ledger: tuple[LedgerLine, ...]
+    #: By load id: what it takes from the bank a day, conversion included, at nominal volts [Ah].
+    row_ah: dict[str, float]
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -74,27 +76,35 @@ class ChargingSums:
     daily_wh: tuple[float, ...]
 
 
-def bank_sums(design: Design, rating: BankRating, table: LoadTable) -> BankSums:
-    """Daily draw and autonomy of the bank; Spare is left out, since it never draws on the bank."""
-    spare = list(Tier).index(Tier.SPARE)
-    ac_wh = float(table.ac_w[:, :spare].sum())
-    dc_wh = float(table.dc_w[:, :spare].sum())
-    idle_wh = conversion_wh = 0.0
-    if design.inverter.rated_w > 0 and table.owns_ac[:spare].any():
-        idle_wh = 24 * design.inverter.idle_w
-        conversion_wh = ac_wh / marginal_efficiency(design.inverter) - ac_wh
-    wiring_wh = (ac_wh + dc_wh + idle_wh + conversion_wh) * design.wiring.loss_frac
-    at_bus_wh = ac_wh + dc_wh + idle_wh + conversion_wh + wiring_wh
+#: Tiers that may draw on the bank.
+ON_BANK = (Tier.LIFE, Tier.KEEP, Tier.EASE)
+
+
+def bank_sums(design: Design, rating: BankRating, loads: LoadSums, house: HouseWatts) -> BankSums:
+    """Daily draw and autonomy of the bank on a usual day; Spare is left out, since it never draws on the bank."""
+    count = len(ON_BANK)
+    ac_wh = (house.ac_w - house.dead_w[:, count - 1])[:, :count].sum(axis=0)
+    dc_wh = house.dc_w[:, :count].sum(axis=0)
+    converter_wh = float(house.converter_w[:, :count].sum())
+    idle_wh = float(house.standing_w[:, count - 1].sum())
+    conversion_wh = float(ac_wh.sum()) * (1 / marginal_efficiency(design.inverter) - 1)
+    used_wh = float(ac_wh.sum() + dc_wh.sum()) + converter_wh + idle_wh + conversion_wh
+    wiring_wh = used_wh * design.wiring.loss_frac
+    at_bus_wh = used_wh + wiring_wh
     daily_wh = at_bus_wh / rating.discharge_efficiency_frac
     parts = (
-        ("ac", "AC loads, Life to Ease", ac_wh),
-        ("dc", "DC loads, Life to Ease", dc_wh),
+        *((tier.value, f"{tier.value.title()} loads", float(ac_wh[i] + dc_wh[i])) for i, tier in enumerate(ON_BANK)),
         ("idle", "Inverter standing ready", idle_wh),
-        ("conversion", "Lost in conversion", conversion_wh),
+        ("conversion", "Lost in the inverter", conversion_wh),
+        ("converters", "Lost in DC converters", converter_wh),
         ("wiring", "Lost in wiring", wiring_wh),
         ("discharge", "Lost in discharge", daily_wh - at_bus_wh),
         ("drawn", "Drawn from the bank a day", daily_wh),
     )
+    row_ah = {
+        row.id: row.daily_wh / _efficiency(design, load) / rating.nominal_v
+        for load, row in zip(design.loads, loads.rows, strict=True)
+    }
     return BankSums(
         nominal_v=rating.nominal_v,
         rated_ah=design.bank.rated_ah,
@@ -110,14 +120,22 @@ def bank_sums(design: Design, rating: BankRating, table: LoadTable) -> BankSums:
         daily_ledger=tuple(
             LedgerLine(key=key, label=label, wh=wh, ah=wh / rating.nominal_v) for key, label, wh in parts
         ),
+        row_ah=row_ah,
     )
+
+
+def _efficiency(design: Design, load: Load) -> float:
+    """Of all between the bank's terminals and the load."""
+    if load.supply.is_ac:
+        return marginal_efficiency(design.inverter)
+    return converter_efficiency(load) if load.supply is Supply.DC_CONVERTED else 1.0
 
 
 def inverter_sums(design: Design, loads: LoadSums, table: LoadTable, bank: BankSums) -> InverterSums:
     """Currents and idle share of the inverter."""
     inverter = design.inverter
     works = inverter.rated_w > 0 and bool(table.owns_ac.any())
-    idle_wh = 24 * inverter.idle_w if works else 0.0
+    idle_wh = next(line.wh for line in bank.daily_ledger if line.key == "idle")
     return InverterSums(
         peak_current_a=low_battery_current_a(inverter, loads.peak_w) if works else 0.0,
         surge_current_a=low_battery_current_a(inverter, loads.start_surge_w) if works else 0.0,

@@ -12,8 +12,10 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from hearthkeep.core.design import Load, Supply, Tier, merge_spans
+from hearthkeep.core.design import DarkDay, Load, Supply, Tier, merge_spans
 from hearthkeep.core.design.reading import field_problems
+from hearthkeep.core.loads import with_readings
+from hearthkeep.core.loads.known_text import known_from, known_text, number, start_from, start_text
 from hearthkeep.exchange.tables import Cell
 
 #: The columns as they are written, with the field each holds.
@@ -28,7 +30,34 @@ COLUMNS: tuple[tuple[str, str], ...] = (
     ("Supply", "supply"),
     ("Standby W", "standby_w"),
     ("Link", "link"),
+    ("Known by", "known"),
+    ("Start known by", "start_known"),
+    ("Any h", "flexible_h"),
+    ("Converter %", "converter_efficiency_frac"),
+    ("When away", "stops_when_away"),
+    ("Dark day", "dark_day"),
+    ("Instead", "substitute_name"),
+    ("Instead W", "substitute_w"),
+    ("Months %", "month_factors"),
     ("Id", "id"),
+)
+#: How a load is fed, as it stands in a cell.
+SUPPLY_WORDS = {
+    Supply.AC: "AC",
+    Supply.AC_240: "AC 240 V",
+    Supply.DC: "DC",
+    Supply.DC_CONVERTED: "DC converter",
+}
+#: An empty cell of these empties the field; an empty cell of any other leaves it as it is.
+_MAY_BE_EMPTY = (
+    "start_w",
+    "link",
+    "known",
+    "start_known",
+    "flexible_h",
+    "converter_efficiency_frac",
+    "substitute_name",
+    "month_factors",
 )
 _TITLES = {field: title for title, field in COLUMNS}
 #: Other people's headers, in lower case without marks.
@@ -43,6 +72,15 @@ _SYNONYMS: dict[str, tuple[str, ...]] = {
     "supply": ("supply", "ac dc", "fed by"),
     "standby_w": ("standby w", "standby", "idle w", "phantom w", "parasitic w"),
     "link": ("link", "linked", "linked as", "group"),
+    "known": ("known by", "source", "quality", "how known"),
+    "start_known": ("start known by", "start source"),
+    "flexible_h": ("any h", "flexible h", "any hours"),
+    "converter_efficiency_frac": ("converter %", "converter efficiency", "converter efficiency %"),
+    "stops_when_away": ("when away", "away"),
+    "dark_day": ("dark day", "on dark days"),
+    "substitute_name": ("instead", "substitute"),
+    "substitute_w": ("instead w", "substitute w"),
+    "month_factors": ("months %", "months", "season"),
     "id": ("id", "key"),
 }
 #: Watts called by the name of a rate of watts.
@@ -104,11 +142,20 @@ def sheet_rows(loads: Sequence[Load]) -> list[list[Cell]]:
                 load.quantity,
                 load.running_w,
                 "" if load.start_w is None else load.start_w,
-                round(load.duty_frac * 100, 10),
+                _percent(load.duty_frac),
                 ", ".join(f"{start}-{end}" for start, end in load.hours) or "never",
-                load.supply.value.upper(),
+                SUPPLY_WORDS[load.supply],
                 load.standby_w,
                 load.link or "",
+                known_text(load.known),
+                start_text(load.start_known),
+                "" if load.flexible_h is None else load.flexible_h,
+                "" if load.converter_efficiency_frac is None else _percent(load.converter_efficiency_frac),
+                "stops" if load.stops_when_away else "runs",
+                load.dark_day.value.title(),
+                load.substitute_name or "",
+                load.substitute_w,
+                "" if load.month_factors is None else " ".join(number(_percent(part)) for part in load.month_factors),
                 load.id,
             ]
         )
@@ -197,8 +244,7 @@ class _RowReading:
         is_literal = isinstance(cell, str) and cell.startswith("'")
         cell = cell[1:] if isinstance(cell, str) and is_literal else cell
         if cell == "":
-            # An empty cell of a field that may be empty empties it; any other stays as it is.
-            if field in ("start_w", "link"):
+            if field in _MAY_BE_EMPTY:
                 self.values[field] = None
             return
         try:
@@ -249,13 +295,16 @@ class _RowReading:
             if (
                 (known is None or field == "name")
                 and field not in self.values
+                and not (field == "running_w" and self.values.get("known") is not None)
                 and not any(self.titles.get(field) == problem.column for problem in self.problems)
             ):
                 self.wrong(self.titles.get(field, _TITLES[field]), "", expected)
         if not self.problems:
             try:
-                before = {"tier": "keep"} if known is None else known.model_dump(mode="json")
+                before = {"tier": Tier.KEEP, "running_w": 0.0} if known is None else known.model_dump()
                 load = Load.model_validate({**before, **self.values, "id": key})
+                if "running_w" not in self.values and load.known is not None:
+                    load = with_readings(load)
             except ValidationError as error:
                 for problem in field_problems(error, root=("loads", 0)):
                     self.wrong(
@@ -300,10 +349,52 @@ def _read_tier(reading: _RowReading, cell: Cell) -> Tier:
 
 
 def _read_supply(reading: _RowReading, cell: Cell) -> Supply:
+    word = re.sub(r"[\s,]+", " ", str(cell)).strip().casefold()
+    for supply, words in SUPPLY_WORDS.items():
+        if word in (words.casefold(), supply.value):
+            return supply
+    raise _CellError(", ".join(SUPPLY_WORDS.values()))
+
+
+def _read_reading(reader: Callable[[str], Any], cell: Cell) -> Any:
+    try:
+        return reader(str(cell))
+    except ValueError as error:
+        raise _CellError(str(error)) from None
+
+
+def _read_away(reading: _RowReading, cell: Cell) -> bool:
     word = str(cell).strip().casefold()
-    if word not in ("ac", "dc"):
-        raise _CellError("AC or DC")
-    return Supply(word)
+    if word not in ("stops", "runs"):
+        raise _CellError("stops or runs")
+    return word == "stops"
+
+
+def _read_dark_day(reading: _RowReading, cell: Cell) -> DarkDay:
+    try:
+        return DarkDay(str(cell).strip().casefold())
+    except ValueError:
+        raise _CellError("Keep, Drop or Substitute") from None
+
+
+def _read_months(reading: _RowReading, cell: Cell) -> tuple[float, ...]:
+    parts = str(cell).split()
+    if len(parts) != 12:
+        raise _CellError("twelve percentages, January first, with spaces between")
+    return tuple(_part(reading.number_from(part)) for part in parts)
+
+
+def _read_fraction(reading: _RowReading, cell: Cell) -> float:
+    return _part(reading.number_from(cell))
+
+
+def _part(percent: float) -> float:
+    # Nine digits are kept of a part; what lies beyond is the noise of the division.
+    return round(percent / 100, 12)
+
+
+def _percent(fraction: float) -> float:
+    return round(fraction * 100, 10)
 
 
 def _read_hours(reading: _RowReading, cell: Cell) -> tuple[tuple[int, int], ...]:
@@ -335,7 +426,7 @@ def _read_hours(reading: _RowReading, cell: Cell) -> tuple[tuple[int, int], ...]
 
 
 def _read_duty(reading: _RowReading, cell: Cell) -> float:
-    return reading.number_from(cell) / 100 * float(reading.values.get("duty_frac", 1.0))
+    return _part(reading.number_from(cell)) * float(reading.values.get("duty_frac", 1.0))
 
 
 def _read_count(reading: _RowReading, cell: Cell) -> int:
@@ -360,5 +451,14 @@ _READERS: dict[str, Callable[[_RowReading, Cell], Any]] = {
     "supply": _read_supply,
     "standby_w": _RowReading.number_from,
     "link": _read_text,
+    "known": lambda reading, cell: _read_reading(known_from, cell),
+    "start_known": lambda reading, cell: _read_reading(start_from, cell),
+    "flexible_h": _read_count,
+    "converter_efficiency_frac": _read_fraction,
+    "stops_when_away": _read_away,
+    "dark_day": _read_dark_day,
+    "substitute_name": _read_text,
+    "substitute_w": _RowReading.number_from,
+    "month_factors": _read_months,
     "id": _read_text,
 }

@@ -36,29 +36,35 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
     result = SlowResult(None, stored, 0.0, 0.0, stored)
     overhead = inverter.rated_w / inverter.efficiency_frac - inverter.rated_w - inverter.idle_w
 
-    def draw(served: list[str], hour: int) -> tuple[float, float]:
+    def draw(served: list[str], hour: int, dark: bool) -> tuple[float, float]:
         """Loads and everything they cost at the bus."""
-        ac = dc = 0.0
+        ac = dc = lost = 0.0
         for row in design.loads:
             if row.tier.value in served:
                 on = any(start <= hour < end for start, end in row.hours)
-                power = row.quantity * (row.running_w * row.duty_frac if on else row.standby_w)
+                runs = row.substitute_w if dark and row.dark_day == "substitute" else row.running_w
+                power = row.quantity * (runs * row.duty_frac if on else row.standby_w)
+                if dark and row.dark_day == "drop":
+                    power = 0.0
                 if row.supply.value == "ac":
                     ac += power
                 else:
                     dc += power
-        taken = dc
+                    lost += power / 0.9 - power if row.supply.value == "dc_converted" else 0.0
+        taken = dc + lost
         if any(row.tier.value in served for row in ac_loads):
             taken += inverter.idle_w + ac * (1 + overhead / inverter.rated_w)
         return ac + dc, taken * (1 + design.wiring.loss_frac)
 
-    def asks(tier: str, hour: int) -> bool:
-        return draw([tier], hour)[0] > 0
+    def asks(tier: str, hour: int, dark: bool) -> bool:
+        return draw([tier], hour, dark)[0] > 0
 
     now = 0.0
     edges = scene.clock.edges_h
     for step in range(len(scene.clock.length_h)):
         hour, sun = int(scene.clock.hour[step]), float(scene.sun.passed_w[step])
+        sky = design.outage.days[min(int(scene.clock.day[step]), len(design.outage.days) - 1)].sky.value
+        dark = sky in ("overcast", "covered")
         clipped = float(scene.sun.clipped_w[step])
         slices = max(1, round(float(scene.clock.length_h[step]) / slice_h))
         span = float(scene.clock.length_h[step]) / slices
@@ -75,10 +81,10 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
                     if dropped[tier]:
                         break
                     served.append(tier)
-                load, taken = draw(served, hour)
+                load, taken = draw(served, hour, dark)
                 if taken <= sun + 1e-9:
                     break
-                out = [tier for tier in served if asks(tier, hour) and stored <= level[tier] * capacity + 1e-6]
+                out = [tier for tier in served if asks(tier, hour, dark) and stored <= level[tier] * capacity + 1e-6]
                 if not out and stored <= level["life"] * capacity + 1e-6 and served:
                     out = ["life"]
                 if not out:
@@ -86,16 +92,18 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
                 # The lowest goes, and with it all below.
                 for tier in TIERS[TIERS.index(out[-1]) : 3]:
                     dropped[tier] = True
-            if result.dark_h is None and any(asks(tier, hour) and tier not in served for tier in ("life", "keep")):
+            if result.dark_h is None and any(
+                asks(tier, hour, dark) and tier not in served for tier in ("life", "keep")
+            ):
                 result.dark_h = now
             net = sun - taken
             if net >= 0:
                 state = stored / capacity
                 part = 1.0 if not rating.tapers or state < 0.8 else 1 - 0.95 * (state - 0.8) / 0.2
                 into = min(net, rating.charge_limit_w * part) if stored < capacity - 1e-9 else 0.0
-                spare_load, spare_taken = draw([*served, "spare"], hour)
+                spare_load, spare_taken = draw([*served, "spare"], hour, dark)
                 spare_taken -= taken
-                if len(served) == 3 and asks("spare", hour) and net - into >= spare_taken:
+                if len(served) == 3 and asks("spare", hour, dark) and net - into >= spare_taken:
                     load, net = spare_load, net - spare_taken
                 stored = min(capacity, stored + into * rating.charge_efficiency_frac * span)
                 result.spilled_wh += (net - into) * span

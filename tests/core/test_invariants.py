@@ -76,7 +76,7 @@ class MoreNeverCarriesLess(unittest.TestCase):
         self.assertAlmostEqual(hours(changed(design, loads=kept)) - hours(design), price, places=6)
 
     @quick
-    @given(designs(with_sun=True))
+    @given(designs(with_sun=True, dark_rules=False))
     def test_a_clear_sky(self, design):
         values = design.model_dump(mode="json")["outage"]
         for worse, better in (("covered", "overcast"), ("overcast", "broken"), ("broken", "clear")):

@@ -3,14 +3,16 @@
 import unittest
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.loads import daily_wh, rows_from, sums_from, table_from
+from hearthkeep.core.loads import DayKind, daily_wh, rows_from, sums_from, table_from
 from tests.support.designs import load, simple
+
+USUAL = DayKind(month=1)
 
 
 def sums(*loads):
     design = simple(*loads)
-    rows = rows_from(design.loads)
-    return sums_from(design.loads, rows, table_from(rows))
+    rows = rows_from(design.loads, (USUAL,))
+    return sums_from(design.loads, rows, table_from(rows), USUAL)
 
 
 class DailyEnergy(unittest.TestCase):
@@ -62,7 +64,9 @@ class Links(unittest.TestCase):
         self.assertEqual(found.daily_by_tier_wh["keep"], 240 * 24)
 
     def test_without_the_higher_one_the_rest_falls_back(self):
-        rows = rows_from(simple(load("a", 1, tier="life", link="x"), load("b", 2, tier="spare", link="x")).loads)
+        rows = rows_from(
+            simple(load("a", 1, tier="life", link="x"), load("b", 2, tier="spare", link="x")).loads, (USUAL,)
+        )
         table = table_from(rows, without=0)
         self.assertEqual(table.ac_w[0].tolist(), [0, 0, 0, 2])
 

@@ -29,7 +29,7 @@ class DailyLedger(unittest.TestCase):
             )
         ).bank
         lines = {line.key: line.wh for line in found.daily_ledger}
-        self.assertEqual((lines["ac"], lines["dc"], lines["idle"]), (1200, 240, 480))
+        self.assertEqual((lines["keep"], lines["idle"]), (1440, 480))
         self.assertAlmostEqual(lines["conversion"], 1200 * ((1000 / 0.9 - 20) / 1000 - 1))
         at_bus = (1200 + 240 + 480 + lines["conversion"]) * 1.02
         self.assertAlmostEqual(lines["drawn"], at_bus / 0.95)
@@ -37,4 +37,21 @@ class DailyLedger(unittest.TestCase):
 
     def test_without_an_inverter_nothing_idles_or_converts(self):
         found = assess(simple(load("dc", 10, supply="dc"))).bank
-        self.assertEqual({line.key: line.wh for line in found.daily_ledger if line.wh}, {"dc": 240, "drawn": 240})
+        self.assertEqual({line.key: line.wh for line in found.daily_ledger if line.wh}, {"keep": 240, "drawn": 240})
+
+    def test_each_row_in_amp_hours_carries_its_own_conversion(self):
+        unit = {"rated_w": 1000.0, "surge_w": 2000.0, "efficiency_frac": 0.8}
+        found = assess(
+            simple(
+                load("ac", 50),
+                load("dc", 50, supply="dc"),
+                load("usb", 50, supply="dc_converted", converter_efficiency_frac=0.75),
+                inverter=unit,
+            )
+        ).bank
+        self.assertAlmostEqual(found.row_ah["ac"], 120 / 0.8)
+        self.assertAlmostEqual(found.row_ah["dc"], 120)
+        self.assertAlmostEqual(found.row_ah["usb"], 120 / 0.75)
+        lines = {line.key: line.wh for line in found.daily_ledger}
+        self.assertAlmostEqual(lines["converters"], 1200 / 0.75 - 1200)
+        self.assertAlmostEqual(lines["drawn"], 10 * sum(found.row_ah.values()))

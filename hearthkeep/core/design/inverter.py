@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from hearthkeep.core.design.fields import DcVolts, DesignPart
+from hearthkeep.core.design.loads import HourSpan, checked_spans
 
 
 class Inverter(DesignPart):
@@ -21,6 +22,17 @@ class Inverter(DesignPart):
     efficiency_frac: Annotated[float, Field(strict=True, ge=0.5, le=1)]
     #: Battery voltage under load at which it switches off [V].
     low_cutoff_v: DcVolts
+    #: Search mode: house watts below which it only listens [W]; 0 means that it has none or that it is off.
+    search_threshold_w: Annotated[float, Field(strict=True, ge=0, le=500)] = 0.0
+    #: What it takes while it listens [W].
+    search_w: Annotated[float, Field(strict=True, ge=0, le=500)] = 1.0
+    #: Hours of the day in which it is switched off and only DC loads run, as [from, to) pairs.
+    off_hours: Annotated[tuple[HourSpan, ...], Field(max_length=24)] = ()
+
+    @field_validator("off_hours")
+    @classmethod
+    def _off_hours_are_spans(cls, spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
+        return checked_spans(spans)
 
     @model_validator(mode="after")
     def _losses_are_possible(self) -> Self:

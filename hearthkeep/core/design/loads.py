@@ -7,7 +7,8 @@ from typing import Annotated
 
 from pydantic import Field, field_validator
 
-from hearthkeep.core.design.fields import DesignPart, Fraction, Identifier, LoadWatts, Name, StartWatts
+from hearthkeep.core.design.fields import DesignPart, Efficiency, Fraction, Identifier, LoadWatts, Name, StartWatts
+from hearthkeep.core.design.known import Known, StartKnown
 
 
 class Tier(StrEnum):
@@ -22,8 +23,28 @@ class Tier(StrEnum):
 class Supply(StrEnum):
     """How a load is fed: through the inverter, or straight from the bank."""
 
+    #: House current at the usual voltage, 120 V or 230 V.
     AC = "ac"
+    #: House current at 240 V, across both legs of a split-phase service.
+    AC_240 = "ac240"
+    #: Straight from the bank, at its voltage.
     DC = "dc"
+    #: From the bank through a converter to another direct voltage.
+    DC_CONVERTED = "dc_converted"
+
+    @property
+    def is_ac(self) -> bool:
+        """Whether the load hangs on the inverter."""
+        return self in (Supply.AC, Supply.AC_240)
+
+
+class DarkDay(StrEnum):
+    """What becomes of a load on an overcast or covered day."""
+
+    KEEP = "keep"
+    DROP = "drop"
+    #: Something else does its work, with other watts: gas instead of the electric ring.
+    SUBSTITUTE = "substitute"
 
 
 HourSpan = tuple[
@@ -47,27 +68,53 @@ class Load(DesignPart):
     duty_frac: Fraction = 1.0
     #: Hours of the day in which it may run, as [from, to) pairs; stored sorted and merged.
     hours: Annotated[tuple[HourSpan, ...], Field(max_length=24)] = ((0, 24),)
+    #: Any so many of those hours a day, when the sun alone carries it; none for all of them.
+    flexible_h: Annotated[int, Field(strict=True, ge=1, le=24)] | None = None
     supply: Supply = Supply.AC
+    #: Efficiency of its converter, for a load fed through one; empty means 0.9.
+    converter_efficiency_frac: Efficiency | None = None
     #: Power of one unit outside its hours [W].
     standby_w: LoadWatts = 0.0
     #: Loads with the same link are useless apart: they live and drop together.
     link: Name | None = None
+    #: How the running watts are known; empty is a guess.
+    known: Known | None = None
+    #: How the start is known; empty is a chart value or a guess.
+    start_known: StartKnown | None = None
+    #: Whether it stands still on days when nobody is at home.
+    stops_when_away: bool = False
+    dark_day: DarkDay = DarkDay.KEEP
+    #: On dark days, where something else does its work: its name, and the watts it still takes [W].
+    substitute_name: Name | None = None
+    substitute_w: LoadWatts = 0.0
+    #: Part of its duty in each month, January first; empty means the whole year alike.
+    month_factors: Annotated[tuple[Fraction, ...], Field(min_length=12, max_length=12)] | None = None
 
     @field_validator("hours")
     @classmethod
     def _hours_are_spans(cls, spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
-        for start_h, end_h in spans:
-            if start_h >= end_h:
-                raise ValueError(
-                    f"each span needs from < to within 0 to 24 (got [{start_h}, {end_h}]); "
-                    "write a night as two spans, [0, 6] and [22, 24]"
-                )
-        return merge_spans(spans)
+        return checked_spans(spans)
 
     @property
     def on_by_hour(self) -> tuple[bool, ...]:
         """Whether the load is on in each of the 24 hours of the day."""
-        return tuple(any(start_h <= hour < end_h for start_h, end_h in self.hours) for hour in range(24))
+        return hours_in(self.hours)
+
+
+def hours_in(spans: tuple[tuple[int, int], ...]) -> tuple[bool, ...]:
+    """Whether each of the 24 hours of the day lies in one of the spans."""
+    return tuple(any(start_h <= hour < end_h for start_h, end_h in spans) for hour in range(24))
+
+
+def checked_spans(spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
+    """Spans sorted and merged; one that does not run forward is refused."""
+    for start_h, end_h in spans:
+        if start_h >= end_h:
+            raise ValueError(
+                f"each span needs from < to within 0 to 24 (got [{start_h}, {end_h}]); "
+                "write a night as two spans, [0, 6] and [22, 24]"
+            )
+    return merge_spans(spans)
 
 
 def merge_spans(spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:

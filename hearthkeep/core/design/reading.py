@@ -62,8 +62,13 @@ def problems_from_details(details: list[ErrorDetails], *, root: tuple[int | str,
     )
 
 
+#: Fields that take one of several shapes: the validator names the shape in its path, which no reader needs.
+_UNION_FIELDS = ("known", "start_known")
+
+
 def _path(loc: tuple[int | str, ...]) -> str:
-    return ".".join(str(part) for part in loc) or "document"
+    parts = [part for index, part in enumerate(loc) if index == 0 or loc[index - 1] not in _UNION_FIELDS]
+    return ".".join(str(part) for part in parts) or "document"
 
 
 def _shown(detail: ErrorDetails) -> str:
@@ -132,6 +137,8 @@ def _limits(loc: tuple[int | str, ...]) -> tuple[float | None, float | None, boo
         if isinstance(part, int):
             prefix = node.get("prefixItems")
             node = prefix[part] if prefix and part < len(prefix) else node.get("items", {})
+        elif part in node.get("discriminator", {}).get("mapping", {}):
+            node = {"$ref": node["discriminator"]["mapping"][part]}
         else:
             node = node.get("properties", {}).get(part, node if part in ("float", "int") else {})
     node = _resolved(node, schema)

@@ -27,6 +27,11 @@ class Sky(StrEnum):
     OVERCAST = "overcast"
     COVERED = "covered"
 
+    @property
+    def is_dark(self) -> bool:
+        """Whether the day counts as a dark one: overcast or covered."""
+        return self in (Sky.OVERCAST, Sky.COVERED)
+
 
 class Site(DesignPart):
     """Position and service. Hours everywhere in the design are local standard time."""
@@ -45,6 +50,8 @@ class OutageDay(DesignPart):
     sky: Sky
     #: Mean daytime air temperature, which sets the panels' [°C].
     air_temp_c: Celsius
+    #: Nobody is at home on this day.
+    away: bool = False
 
 
 class Outage(DesignPart):

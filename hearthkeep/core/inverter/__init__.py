@@ -1,6 +1,25 @@
-"""Inverter: losses, and which loads fit it together."""
+"""Inverter: losses, standing draw, and which loads fit it together."""
 
-from hearthkeep.core.inverter.fit import Fit, Overload, fit_hours, fit_table
+from hearthkeep.core.inverter.fit import (
+    HouseWatts,
+    Overload,
+    compiled_rows,
+    house_watts,
+    house_without,
+    limits_of,
+    off_hours,
+)
 from hearthkeep.core.inverter.losses import input_w, low_battery_current_a, marginal_efficiency
 
-__all__ = ["Fit", "Overload", "fit_hours", "fit_table", "input_w", "low_battery_current_a", "marginal_efficiency"]
+__all__ = [
+    "HouseWatts",
+    "Overload",
+    "compiled_rows",
+    "house_watts",
+    "house_without",
+    "input_w",
+    "limits_of",
+    "low_battery_current_a",
+    "marginal_efficiency",
+    "off_hours",
+]

@@ -1,22 +1,45 @@
-"""Loads: the audit as arrays, tables and sums."""
+"""Loads: readings, the audit as arrays, tables and sums."""
 
+from hearthkeep.core.loads.days import HOURS, DayKind, converter_efficiency, day_of
 from hearthkeep.core.loads.entry import LoadEntry, read_line
+from hearthkeep.core.loads.measure import (
+    UNCERTAINTY_FRAC,
+    Reading,
+    StartReading,
+    quality_of,
+    read,
+    read_start,
+    rests_on_reading,
+    with_readings,
+)
 from hearthkeep.core.loads.sums import LoadSum, LoadSums, daily_wh, sums_from
 from hearthkeep.core.loads.table import TIERS, LoadRows, LoadTable, lived, lived_tier, rows_from, summed, table_from
 
 __all__ = [
+    "HOURS",
     "TIERS",
+    "UNCERTAINTY_FRAC",
+    "DayKind",
     "LoadEntry",
     "LoadRows",
     "LoadSum",
     "LoadSums",
     "LoadTable",
+    "Reading",
+    "StartReading",
+    "converter_efficiency",
     "daily_wh",
+    "day_of",
     "lived",
     "lived_tier",
+    "quality_of",
+    "read",
     "read_line",
+    "read_start",
+    "rests_on_reading",
     "rows_from",
     "summed",
     "sums_from",
     "table_from",
+    "with_readings",
 ]

@@ -6,7 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from hearthkeep.core.design import Load, Supply
+from hearthkeep.core.design import Load, Quality
+from hearthkeep.core.loads.days import DayKind, day_of
+from hearthkeep.core.loads.measure import UNCERTAINTY_FRAC, quality_of
 from hearthkeep.core.loads.table import TIERS, LoadRows, LoadTable, lived_tier
 
 QUARTERS_PER_HOUR = 4
@@ -21,6 +23,9 @@ class LoadSum:
     daily_wh: float
     #: Tier it lives in, after links.
     lived_tier: str
+    quality: Quality
+    #: By how much its energy may be off: energy x the uncertainty of its quality [Wh a day].
+    doubt_wh: float
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -44,27 +49,45 @@ class LoadSums:
     peak_dc_w: float
     #: Average power by tier in each quarter of an hour of the day [W], 96 values each.
     profile_w: dict[str, tuple[float, ...]]
+    #: Standby of all loads outside their hours [Wh a day].
+    standby_wh: float
+    #: By quality of the reading: measured, label, nameplate, guess [Wh a day].
+    daily_by_quality_wh: dict[str, float]
+    #: The row most worth measuring next: the largest doubt; none while everything is measured.
+    measure_next: str | None
     rows: tuple[LoadSum, ...]
 
 
-def daily_wh(load: Load) -> float:
+#: A day on which nothing special holds.
+PLAIN_DAY = DayKind(month=1)
+
+
+def daily_wh(load: Load, kind: DayKind = PLAIN_DAY) -> float:
     """Energy of one row a day: quantity x (running W x duty x hours + standby W x other hours) [Wh].
 
     >>> daily_wh(Load(id="a", name="lamps", tier="ease", quantity=2, running_w=6, hours=((17, 22),)))
     60.0
     """
-    hours_on = sum(load.on_by_hour)
-    return load.quantity * (load.running_w * load.duty_frac * hours_on + load.standby_w * (24 - hours_on))
+    day = day_of(load, kind)
+    hours_on = int(day.on.sum())
+    return load.quantity * (day.running_w * day.duty_frac * hours_on + day.standby_w * (24 - hours_on))
 
 
-def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable) -> LoadSums:
-    """Add the audit up. All tiers count in the peak and the start, Spare included."""
+def standby_wh(load: Load, kind: DayKind) -> float:
+    """Energy of one row outside its hours [Wh a day]."""
+    day = day_of(load, kind)
+    return load.quantity * day.standby_w * (24 - int(day.on.sum()))
+
+
+def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable, usual: DayKind) -> LoadSums:
+    """Add the audit up for a usual day. All tiers count in the peak and the start, Spare included."""
     average_w = table.ac_w + table.dc_w
     coincident_w = table.coincident_ac_w.sum(axis=1)
     peak_hour = int(coincident_w.argmax())
     surge_w = coincident_w + table.start_rise_w.max(axis=1)
     surge_hour = int(surge_w.argmax())
-    tiers = lived_tier(rows)
+    row_sums = _row_sums(loads, rows, usual)
+    doubted = [row for row in row_sums if row.doubt_wh > 0 and row.quality is not Quality.MEASURED]
     return LoadSums(
         daily_wh=float(average_w.sum()),
         daily_ac_wh=float(table.ac_w.sum()),
@@ -80,17 +103,33 @@ def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable) -> Load
             tier.value: tuple(np.repeat(average_w[:, index], QUARTERS_PER_HOUR).tolist())
             for index, tier in enumerate(TIERS)
         },
-        rows=tuple(
-            LoadSum(id=load.id, daily_wh=daily_wh(load), lived_tier=TIERS[tier].value)
-            for load, tier in zip(loads, tiers, strict=True)
-        ),
+        standby_wh=sum(standby_wh(load, usual) for load in loads),
+        daily_by_quality_wh={
+            quality.value: sum(row.daily_wh for row in row_sums if row.quality is quality) for quality in Quality
+        },
+        measure_next=max(doubted, key=lambda row: row.doubt_wh).id if doubted else None,
+        rows=row_sums,
     )
+
+
+def _row_sums(loads: tuple[Load, ...], rows: LoadRows, usual: DayKind) -> tuple[LoadSum, ...]:
+    found = []
+    for load, tier in zip(loads, lived_tier(rows), strict=True):
+        energy_wh, quality = daily_wh(load, usual), quality_of(load)
+        found.append(
+            LoadSum(
+                id=load.id,
+                daily_wh=energy_wh,
+                lived_tier=TIERS[tier].value,
+                quality=quality,
+                doubt_wh=energy_wh * UNCERTAINTY_FRAC[quality],
+            )
+        )
+    return tuple(found)
 
 
 def _worst_starter(loads: tuple[Load, ...], rows: LoadRows, hour: int) -> str | None:
     """Name of the AC load whose start rises most above its running power in that hour."""
-    rises = [
-        (rows.start_rise_w[index, hour], load.name) for index, load in enumerate(loads) if load.supply is Supply.AC
-    ]
+    rises = [(rows.start_rise_w[index, hour], load.name) for index, load in enumerate(loads) if load.supply.is_ac]
     rise_w, name = max(rises, default=(0.0, ""), key=lambda rise: rise[0])
     return name if rise_w > 0 else None

@@ -1,4 +1,4 @@
-"""From the audit to watts by hour of the day and tier."""
+"""From the audit to watts by hour and tier."""
 
 from __future__ import annotations
 
@@ -9,10 +9,10 @@ from numba import njit
 from numpy.typing import NDArray
 
 from hearthkeep.core.design import Load, Supply, Tier
+from hearthkeep.core.loads.days import HOURS, DayKind, converter_efficiency, day_of
 
 #: Tiers from the last dropped to the first; the position is the tier's index in every array.
 TIERS: tuple[Tier, ...] = (Tier.LIFE, Tier.KEEP, Tier.EASE, Tier.SPARE)
-HOURS = 24
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
@@ -23,14 +23,19 @@ SPARE_INDEX = len(TIERS) - 1
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class LoadRows:
-    """The audit as arrays, one entry a load, so that rows can be left out cheaply."""
+    """The audit as arrays, one entry a load, so that rows can be left out cheaply.
 
-    #: Average power by load and hour of the day, quantity, duty and standby included [W], (n, 24).
+    Hours are those of one day, 24, or of several kinds of day one after the other, 24 each.
+    """
+
+    #: Average power by load and hour, quantity, duty and standby included [W], (n, hours).
     average_w: Floats
-    #: Coincident running power by load and hour: duty ignored, standby included [W], (n, 24).
+    #: Coincident running power by load and hour: duty ignored, standby included [W], (n, hours).
     coincident_w: Floats
-    #: How much one unit's start exceeds its running power, where it may run [W], (n, 24).
+    #: How much one unit's start exceeds its running power, where it may run [W], (n, hours).
     start_rise_w: Floats
+    #: What its converter takes from the bank for each watt it gives, less that watt; 0 without one, (n,).
+    converter_loss: Floats
     #: Whether the load is fed through the inverter, (n,).
     is_ac: Bools
     #: Tier index as written, (n,).
@@ -41,11 +46,14 @@ class LoadRows:
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class LoadTable:
-    """Watts by hour of the day and tier; every array is (24, 4)."""
+    """Watts by hour and tier; every array is (hours, 4)."""
 
     ac_w: Floats
     dc_w: Floats
+    #: Lost in the converters of DC loads, on the average [W].
+    converter_w: Floats
     coincident_ac_w: Floats
+    #: Coincident DC running power, converters included [W].
     coincident_dc_w: Floats
     #: Worst start among the tier's AC loads, above its running power [W].
     start_rise_w: Floats
@@ -53,21 +61,26 @@ class LoadTable:
     owns_ac: Bools
 
 
-def rows_from(loads: tuple[Load, ...]) -> LoadRows:
-    """Turn loads into arrays, in the order given."""
-    count = len(loads)
-    on = np.array([load.on_by_hour for load in loads], dtype=bool).reshape(count, HOURS)
-    quantity = np.array([load.quantity for load in loads], dtype=float)
-    running_w = np.array([load.running_w for load in loads], dtype=float)
-    start_w = np.array([load.running_w if load.start_w is None else load.start_w for load in loads], dtype=float)
-    duty = np.array([load.duty_frac for load in loads], dtype=float)
-    standby_w = np.array([load.standby_w for load in loads], dtype=float)
+def rows_from(loads: tuple[Load, ...], kinds: tuple[DayKind, ...]) -> LoadRows:
+    """Turn loads into arrays, in the order given, for one or more kinds of day."""
+    count, hours = len(loads), HOURS * len(kinds)
+    average_w, coincident_w, rise_w = (np.zeros((count, hours)) for _ in range(3))
+    for index, load in enumerate(loads):
+        for number, kind in enumerate(kinds):
+            day, part = day_of(load, kind), slice(number * HOURS, (number + 1) * HOURS)
+            running_w, standby_w = load.quantity * day.running_w, load.quantity * day.standby_w
+            average_w[index, part] = np.where(day.on, running_w * day.duty_frac, standby_w)
+            coincident_w[index, part] = np.where(day.on, running_w, standby_w)
+            rise_w[index, part] = np.where(day.on, max(day.start_w - day.running_w, 0.0), 0.0)
     groups = {link: number for number, link in enumerate(sorted({load.link for load in loads if load.link}))}
     return LoadRows(
-        average_w=np.where(on, (quantity * running_w * duty)[:, None], (quantity * standby_w)[:, None]),
-        coincident_w=np.where(on, (quantity * running_w)[:, None], (quantity * standby_w)[:, None]),
-        start_rise_w=np.where(on, np.maximum(start_w - running_w, 0.0)[:, None], 0.0),
-        is_ac=np.array([load.supply is Supply.AC for load in loads], dtype=bool),
+        average_w=average_w,
+        coincident_w=coincident_w,
+        start_rise_w=rise_w,
+        converter_loss=np.array(
+            [1 / converter_efficiency(load) - 1 if load.supply is Supply.DC_CONVERTED else 0.0 for load in loads]
+        ),
+        is_ac=np.array([load.supply.is_ac for load in loads], dtype=bool),
         tier=np.array([TIERS.index(load.tier) for load in loads], dtype=np.int64),
         link=np.array([groups[load.link] if load.link else -1 for load in loads], dtype=np.int64),
     )
@@ -90,11 +103,17 @@ def lived(tier: Ints, link: Ints, without: int) -> Ints:
 
 @njit(cache=True)
 def summed(
-    average_w: Floats, coincident_w: Floats, start_rise_w: Floats, is_ac: Bools, tier: Ints, without: int
-) -> tuple[Floats, Floats, Floats, Floats, Floats, Bools]:
-    """Sum rows by hour of the day and tier, for compiled callers; see table_from."""
+    average_w: Floats,
+    coincident_w: Floats,
+    start_rise_w: Floats,
+    converter_loss: Floats,
+    is_ac: Bools,
+    tier: Ints,
+    without: int,
+) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats, Bools]:
+    """Sum rows by hour and tier, for compiled callers; see table_from."""
     hours, tiers = average_w.shape[1], SPARE_INDEX + 1
-    ac_w, dc_w = np.zeros((hours, tiers)), np.zeros((hours, tiers))
+    ac_w, dc_w, converter_w = np.zeros((hours, tiers)), np.zeros((hours, tiers)), np.zeros((hours, tiers))
     coincident_ac_w, coincident_dc_w = np.zeros((hours, tiers)), np.zeros((hours, tiers))
     rise_w = np.zeros((hours, tiers))
     owns_ac = np.zeros(tiers, dtype=np.bool_)
@@ -111,8 +130,9 @@ def summed(
         else:
             for hour in range(hours):
                 dc_w[hour, of] += average_w[one, hour]
-                coincident_dc_w[hour, of] += coincident_w[one, hour]
-    return ac_w, dc_w, coincident_ac_w, coincident_dc_w, rise_w, owns_ac
+                converter_w[hour, of] += average_w[one, hour] * converter_loss[one]
+                coincident_dc_w[hour, of] += coincident_w[one, hour] * (1.0 + converter_loss[one])
+    return ac_w, dc_w, converter_w, coincident_ac_w, coincident_dc_w, rise_w, owns_ac
 
 
 def lived_tier(rows: LoadRows, *, without: int = -1) -> Ints:
@@ -123,12 +143,13 @@ def lived_tier(rows: LoadRows, *, without: int = -1) -> Ints:
 def table_from(rows: LoadRows, *, without: int = -1) -> LoadTable:
     """Sum the rows by tier, one of them left out where its index is given."""
     tier = lived_tier(rows, without=without)
-    ac_w, dc_w, coincident_ac_w, coincident_dc_w, rise_w, owns_ac = summed(
-        rows.average_w, rows.coincident_w, rows.start_rise_w, rows.is_ac, tier, without
+    ac_w, dc_w, converter_w, coincident_ac_w, coincident_dc_w, rise_w, owns_ac = summed(
+        rows.average_w, rows.coincident_w, rows.start_rise_w, rows.converter_loss, rows.is_ac, tier, without
     )
     return LoadTable(
         ac_w=ac_w,
         dc_w=dc_w,
+        converter_w=converter_w,
         coincident_ac_w=coincident_ac_w,
         coincident_dc_w=coincident_dc_w,
         start_rise_w=rise_w,

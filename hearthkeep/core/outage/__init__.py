@@ -14,6 +14,7 @@ from hearthkeep.core.outage.simulate import (
     plant_of,
     run_scene,
     scene_of,
+    usual_day,
 )
 from hearthkeep.core.outage.without import WithoutEach, without_each
 
@@ -36,5 +37,6 @@ __all__ = [
     "report_from",
     "run_scene",
     "scene_of",
+    "usual_day",
     "without_each",
 ]

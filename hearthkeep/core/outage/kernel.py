@@ -15,6 +15,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from hearthkeep.core.inverter import HouseWatts
+
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
@@ -36,22 +38,12 @@ class Steps(NamedTuple):
     """What changes from step to step, (n,)."""
 
     length_h: Floats
-    hour: Ints
+    #: Row of the house's arrays: hour of the day, of that kind of day.
+    row: Ints
     #: Sun the controllers let through [W].
     sun_w: Floats
     #: Sun beyond the controllers' limits [W].
     clipped_w: Floats
-
-
-class House(NamedTuple):
-    """The house by hour of the day and tier, (24, 4)."""
-
-    ac_w: Floats
-    dc_w: Floats
-    owns_ac: NDArray[np.bool_]
-    dc_tiers: Ints
-    ac_tiers: Ints
-    overload_cause: Ints
 
 
 class Plant(NamedTuple):
@@ -69,8 +61,6 @@ class Plant(NamedTuple):
     #: Power at the rated current; above it Peukert's law applies [W].
     rated_power_w: float
     tapers: bool
-    inverter_rated_w: float
-    inverter_idle_w: float
     inverter_per_watt: float
     wiring_loss: float
 
@@ -113,25 +103,24 @@ def _note(events: Floats, count: int, now: float, kind: int, tier: int, cause: i
 
 
 @njit(cache=True)
-def _draw(house: House, plant: Plant, hour: int, tiers: int, dc_tiers: int, ac_tiers: int):  # type: ignore[no-untyped-def]
-    """Load, inverter loss and wiring loss of a set of tiers [W]."""
+def _draw(house: HouseWatts, plant: Plant, row: int, tiers: int, dc_tiers: int, ac_tiers: int):  # type: ignore[no-untyped-def]
+    """Load, inverter and converter loss, and wiring loss of a set of tiers [W]."""
     ac_w = 0.0
     dc_w = 0.0
-    on = False
-    for tier in range(tiers):
-        on = on or house.owns_ac[tier]
+    converter_w = 0.0
     for tier in range(dc_tiers):
-        dc_w += house.dc_w[hour, tier]
+        dc_w += house.dc_w[row, tier]
+        converter_w += house.converter_w[row, tier]
     for tier in range(ac_tiers):
-        ac_w += house.ac_w[hour, tier]
+        ac_w += house.ac_w[row, tier] - house.dead_w[row, tiers - 1, tier]
     input_w = 0.0
-    if on and plant.inverter_rated_w > 0.0 and dc_tiers > 0:
-        input_w = plant.inverter_idle_w + ac_w * plant.inverter_per_watt
-    return ac_w + dc_w, input_w - ac_w, plant.wiring_loss * (dc_w + input_w)
+    if dc_tiers > 0:
+        input_w = house.standing_w[row, tiers - 1] + ac_w * plant.inverter_per_watt
+    return ac_w + dc_w, input_w - ac_w + converter_w, plant.wiring_loss * (dc_w + converter_w + input_w)
 
 
 @njit(cache=True)
-def run(steps: Steps, house: House, plant: Plant) -> Run:
+def run(steps: Steps, house: HouseWatts, plant: Plant) -> Run:
     """Carry the house through the steps."""
     count = steps.length_h.shape[0]
     capacity = plant.capacity_wh
@@ -162,7 +151,7 @@ def run(steps: Steps, house: House, plant: Plant) -> Run:
     taper_a = plant.charge_limit_w + taper_b * TAPER_FROM_FRAC * capacity
 
     for step in range(count):
-        hour = steps.hour[step]
+        row = steps.row[step]
         sun = steps.sun_w[step]
         left = steps.length_h[step]
         step_length = left
@@ -184,17 +173,17 @@ def run(steps: Steps, house: House, plant: Plant) -> Run:
                 tiers = 0
                 while tiers < BANK_TIERS and not dropped[tiers]:
                     tiers += 1
-                dc_tiers = house.dc_tiers[hour, tiers - 1] if tiers > 0 else 0
-                ac_tiers = house.ac_tiers[hour, tiers - 1] if tiers > 0 else 0
-                load, inverter_loss, wiring = _draw(house, plant, hour, tiers, dc_tiers, ac_tiers)
+                dc_tiers = house.dc_tiers[row, tiers - 1] if tiers > 0 else 0
+                ac_tiers = house.ac_tiers[row, tiers - 1] if tiers > 0 else 0
+                load, inverter_loss, wiring = _draw(house, plant, row, tiers, dc_tiers, ac_tiers)
                 net = sun - (load + inverter_loss + wiring)
                 if net >= -1e-9:
                     break
                 victim = -1
                 for tier in range(tiers - 1, -1, -1):
-                    asks = house.dc_w[hour, tier] if tier < dc_tiers else 0.0
+                    asks = house.dc_w[row, tier] if tier < dc_tiers else 0.0
                     if tier < ac_tiers:
-                        asks += house.ac_w[hour, tier]
+                        asks += house.ac_w[row, tier]
                     if asks > 0.0 and stored <= plant.drop_wh[tier] + tiny:
                         victim = tier
                         break
@@ -211,14 +200,14 @@ def run(steps: Steps, house: House, plant: Plant) -> Run:
             # Overload is told once when it begins and once when it ends.
             asks_blocked = 0
             for tier in range(tiers):
-                if (tier >= ac_tiers and house.ac_w[hour, tier] > 0.0) or (
-                    tier >= dc_tiers and house.dc_w[hour, tier] > 0.0
+                if (tier >= ac_tiers and house.ac_w[row, tier] > 0.0) or (
+                    tier >= dc_tiers and house.dc_w[row, tier] > 0.0
                 ):
                     asks_blocked = tier + 1
                     break
             if asks_blocked != overloaded:
                 if asks_blocked > 0:
-                    cause = house.overload_cause[hour, tiers - 1]
+                    cause = house.overload_cause[row, tiers - 1]
                     event_count = _note(events, event_count, now, OVERLOADED, asks_blocked - 1, cause)
                 else:
                     event_count = _note(events, event_count, now, FITS_AGAIN, overloaded - 1, 0)
@@ -256,10 +245,10 @@ def run(steps: Steps, house: House, plant: Plant) -> Run:
                     limit = plant.charge_limit_w
                 else:
                     limit = taper_a - taper_b * stored if plant.tapers else plant.charge_limit_w
-                wants_spare = house.dc_w[hour, SPARE] + house.ac_w[hour, SPARE] > 0.0
+                wants_spare = house.dc_w[row, SPARE] + house.ac_w[row, SPARE] > 0.0
                 spare_level = -1.0
-                if wants_spare and tiers == BANK_TIERS and asks_blocked == 0 and house.ac_tiers[hour, SPARE] == 4:
-                    all_load, all_inverter, all_wiring = _draw(house, plant, hour, 4, 4, 4)
+                if wants_spare and tiers == BANK_TIERS and asks_blocked == 0 and house.ac_tiers[row, SPARE] == 4:
+                    all_load, all_inverter, all_wiring = _draw(house, plant, row, 4, 4, 4)
                     spare_load = all_load - load
                     spare_inverter = all_inverter - inverter_loss
                     spare_wiring = all_wiring - wiring
@@ -314,15 +303,15 @@ def run(steps: Steps, house: House, plant: Plant) -> Run:
                 wiring += spare_wiring
                 unused -= spare_load + spare_inverter + spare_wiring
             for tier in range(4):
-                asked = house.ac_w[hour, tier] + house.dc_w[hour, tier]
+                asked = house.ac_w[row, tier] + house.dc_w[row, tier]
                 served = 0.0
                 if tier == SPARE:
-                    served = asked if spare_runs else 0.0
+                    served = asked - house.dead_w[row, SPARE, SPARE] if spare_runs else 0.0
                 elif tier < tiers:
                     if tier < dc_tiers:
-                        served += house.dc_w[hour, tier]
+                        served += house.dc_w[row, tier]
                     if tier < ac_tiers:
-                        served += house.ac_w[hour, tier]
+                        served += house.ac_w[row, tier] - house.dead_w[row, tiers - 1, tier]
                 served_w[step, tier] += served * span / step_length
                 served_now[tier] = asked - served <= 1e-9
                 if not served_now[tier]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from hearthkeep.core.inverter import HouseWatts
 from hearthkeep.core.loads import TIERS
 from hearthkeep.core.outage import kernel
 from hearthkeep.core.outage.simulate import Event, Scene, events_of
@@ -84,7 +85,7 @@ class OutageReport:
 def report_from(
     run: kernel.Run,
     scene: Scene,
-    house: kernel.House,
+    house: HouseWatts,
     *,
     capacity_wh: float,
     start: str,
@@ -93,7 +94,7 @@ def report_from(
     """Give the kernel's run its names."""
     duration_h = float(scene.clock.edges_h[-1])
     length_h = scene.clock.length_h
-    asked_w = (house.ac_w + house.dc_w)[scene.clock.hour]
+    asked_w = (house.ac_w + house.dc_w)[scene.row]
     served_wh = (run.served_w * length_h[:, None]).sum(axis=0)
     totals = run.totals_wh
     spilled = totals[kernel.CLIPPED] + totals[kernel.UNUSED]

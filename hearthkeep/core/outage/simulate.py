@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import timedelta
 from enum import StrEnum
 
 import numpy as np
@@ -11,8 +12,8 @@ from numpy.typing import NDArray
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.charging import SKY_FACTOR, SunPower, clear_plane_of_array, controller_power, sun_is_up
 from hearthkeep.core.design import Design
-from hearthkeep.core.inverter import Overload, fit_table, marginal_efficiency
-from hearthkeep.core.loads import TIERS, LoadTable
+from hearthkeep.core.inverter import HouseWatts, Overload, house_watts, marginal_efficiency
+from hearthkeep.core.loads import HOURS, TIERS, DayKind, LoadRows, rows_from
 from hearthkeep.core.outage import kernel
 from hearthkeep.core.outage.clock import Clock, cut
 
@@ -57,7 +58,7 @@ class Event:
     time_h: float
     kind: EventKind
     tier: str | None
-    #: For an overload: rating, surge or bank_current.
+    #: For an overload: rating, surge, bank_current or switched_off.
     cause: str | None
 
 
@@ -69,6 +70,9 @@ class Scene:
     sun: SunPower
     #: Whether the sun is up at the middle of each step.
     daylight: NDArray[np.bool_]
+    #: The kinds of day that the outage holds, and each step's hour counted through them.
+    kinds: tuple[DayKind, ...]
+    row: NDArray[np.int64]
     #: Sun and grid charger after the grid's return [W], with its own clock.
     recovery_clock: Clock
     recovery_sun: SunPower
@@ -80,9 +84,13 @@ def scene_of(design: Design, rating: BankRating) -> Scene:
     clock = cut(outage.start, duration_h=outage.duration_h, step_min=step_min, utc_offset_h=offset)
     after = cut(outage.end, duration_h=RECOVERY_H, step_min=60, utc_offset_h=offset)
     first_day_after = (outage.end.date() - outage.start.date()).days
+    sun = _sun(design, clock, first_day=0, bank_v=rating.nominal_v)
+    kinds, kind_of_day = day_kinds(design, clock, sun)
     return Scene(
         clock=clock,
-        sun=_sun(design, clock, first_day=0, bank_v=rating.nominal_v),
+        sun=sun,
+        kinds=kinds,
+        row=kind_of_day[clock.day] * HOURS + clock.hour,
         daylight=sun_is_up(design.site, clock.moments),
         recovery_clock=after,
         recovery_sun=_sun(design, after, first_day=first_day_after, bank_v=rating.nominal_v),
@@ -107,21 +115,46 @@ def _sun(design: Design, clock: Clock, *, first_day: int, bank_v: float) -> SunP
     return SunPower(offered_w=offered, passed_w=passed)
 
 
-def house_of(design: Design, rating: BankRating, table: LoadTable) -> kernel.House:
+def usual_day(design: Design) -> DayKind:
+    """The day the audit is added up for: people at home, a bright sky, the month in which the outage begins."""
+    return DayKind(month=design.outage.start.month)
+
+
+def day_kinds(design: Design, clock: Clock, sun: SunPower) -> tuple[tuple[DayKind, ...], NDArray[np.int64]]:
+    """The different kinds of day in the outage, and which of them each calendar day is, (days,)."""
+    days = design.outage.days
+    waits = any(load.flexible_h is not None for load in design.loads)
+    kinds: list[DayKind] = []
+    kind_of_day = []
+    for number in range(int(clock.day[-1]) + 1):
+        entry = days[min(number, len(days) - 1)]
+        kind = DayKind(
+            month=(design.outage.start + timedelta(days=number)).month,
+            is_dark=entry.sky.is_dark,
+            is_away=entry.away,
+            sun_w=_hourly_w(clock, sun, number) if waits else None,
+        )
+        if kind not in kinds:
+            kinds.append(kind)
+        kind_of_day.append(kinds.index(kind))
+    return tuple(kinds), np.array(kind_of_day, dtype=np.int64)
+
+
+def _hourly_w(clock: Clock, sun: SunPower, day: int) -> tuple[float, ...]:
+    """Mean sun offered in each hour of a calendar day; hours outside the outage have none [W]."""
+    here = clock.day == day
+    energy_wh = np.bincount(clock.hour[here], weights=(sun.offered_w * clock.length_h)[here], minlength=HOURS)
+    length_h = np.bincount(clock.hour[here], weights=clock.length_h[here], minlength=HOURS)
+    return tuple(np.round(energy_wh / np.maximum(length_h, 1e-9), 3).tolist())
+
+
+def house_of(design: Design, rating: BankRating, rows: LoadRows) -> HouseWatts:
     """The loads by hour and tier, with what the inverter and the bank let run together."""
-    fit = fit_table(
-        table,
+    return house_watts(
+        rows,
         design.inverter,
         discharge_limit_w=rating.discharge_limit_w,
         wiring_loss_frac=design.wiring.loss_frac,
-    )
-    return kernel.House(
-        ac_w=table.ac_w,
-        dc_w=table.dc_w,
-        owns_ac=table.owns_ac,
-        dc_tiers=fit.dc_tiers,
-        ac_tiers=fit.ac_tiers,
-        overload_cause=fit.cause,
     )
 
 
@@ -140,8 +173,6 @@ def plant_of(design: Design, rating: BankRating) -> kernel.Plant:
         peukert_exponent=rating.peukert_exponent,
         rated_power_w=rating.rated_current_a * rating.nominal_v,
         tapers=rating.tapers,
-        inverter_rated_w=design.inverter.rated_w,
-        inverter_idle_w=design.inverter.idle_w,
         inverter_per_watt=1.0 / marginal_efficiency(design.inverter),
         wiring_loss=design.wiring.loss_frac,
     )
@@ -156,7 +187,7 @@ def drop_levels_frac(design: Design, rating: BankRating) -> tuple[float, float, 
     )
 
 
-def run_scene(scene: Scene, house: kernel.House, plant: kernel.Plant) -> kernel.Run:
+def run_scene(scene: Scene, house: HouseWatts, plant: kernel.Plant) -> kernel.Run:
     """Carry a house through the outage of a scene."""
     return kernel.run(steps_of(scene), house, plant)
 
@@ -165,13 +196,13 @@ def steps_of(scene: Scene) -> kernel.Steps:
     """The scene's steps as the kernel takes them."""
     return kernel.Steps(
         length_h=scene.clock.length_h,
-        hour=scene.clock.hour,
+        row=scene.row,
         sun_w=scene.sun.passed_w,
         clipped_w=scene.sun.clipped_w,
     )
 
 
-def hours_back_to_full(scene: Scene, plant: kernel.Plant, *, stored_wh: float, charger_w: float) -> float | None:
+def hours_back_to_full(design: Design, scene: Scene, plant: kernel.Plant, *, stored_wh: float) -> float | None:
     """Hours from the grid's return until the bank is full; none when it takes longer than is followed [h].
 
     The grid carries the house meanwhile; charger and sun together fill the bank within its charge limit.
@@ -181,17 +212,12 @@ def hours_back_to_full(scene: Scene, plant: kernel.Plant, *, stored_wh: float, c
     clock = scene.recovery_clock
     steps = kernel.Steps(
         length_h=clock.length_h,
-        hour=clock.hour,
-        sun_w=scene.recovery_sun.passed_w + charger_w,
+        row=clock.hour,
+        sun_w=scene.recovery_sun.passed_w + design.charging.grid_charger.output_w,
         clipped_w=scene.recovery_sun.clipped_w,
     )
-    empty = kernel.House(
-        ac_w=np.zeros((24, len(TIERS))),
-        dc_w=np.zeros((24, len(TIERS))),
-        owns_ac=np.zeros(len(TIERS), dtype=bool),
-        dc_tiers=np.zeros((24, len(TIERS)), dtype=np.int64),
-        ac_tiers=np.zeros((24, len(TIERS)), dtype=np.int64),
-        overload_cause=np.zeros((24, len(TIERS)), dtype=np.int64),
+    empty = house_watts(
+        rows_from((), (DayKind(month=1),)), design.inverter, discharge_limit_w=0.0, wiring_loss_frac=0.0
     )
     run = kernel.run(steps, empty, plant._replace(start_wh=stored_wh))
     return None if run.full_h < 0 else float(run.full_h)

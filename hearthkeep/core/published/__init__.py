@@ -1,5 +1,5 @@
 """Published tables, carried as data files beside their source, edition and confidence."""
 
-from hearthkeep.core.published.tables import TemperatureRow, ieee_485_rows
+from hearthkeep.core.published.tables import CodeLetterRow, TemperatureRow, code_letter_rows, ieee_485_rows
 
-__all__ = ["TemperatureRow", "ieee_485_rows"]
+__all__ = ["CodeLetterRow", "TemperatureRow", "code_letter_rows", "ieee_485_rows"]

@@ -1,0 +1,181 @@
+"""Readings as one line of text, for a sheet's cell and the ledger's entry line; read back to the identical reading."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from hearthkeep.core.design import (
+    DcReading,
+    EnergyLabel,
+    Known,
+    MeterRun,
+    NameplateReading,
+    Quality,
+    SpeedTable,
+    SpotReading,
+    StartCode,
+    StartKnown,
+    StartMultiple,
+    Typed,
+    Typical,
+)
+from hearthkeep.core.design.reading import field_problems
+
+_KNOWN: TypeAdapter[Known] = TypeAdapter(Known)
+_START: TypeAdapter[StartKnown] = TypeAdapter(StartKnown)
+_N = r"(\d+(?:[.,]\d+)?(?:e[+-]?\d+)?)"
+
+
+def number(value: float) -> str:
+    """A number as short as it can be read back exactly.
+
+    >>> number(120.0), number(0.85)
+    ('120', '0.85')
+    """
+    return repr(float(value)).removesuffix(".0")
+
+
+def known_text(known: Known | None) -> str:
+    """A reading in one line; an empty text for none.
+
+    >>> known_text(NameplateReading(volts_v=120.0, current_a=5.0, power_factor=0.8))
+    'nameplate 120 V 5 A pf 0.8'
+    """
+    return "" if known is None else _WRITERS[type(known)](known)
+
+
+def _speeds_text(known: SpeedTable) -> str:
+    settings = ", ".join(
+        f"{setting.name}={number(setting.power_w)}{'*' if setting.name == known.chosen else ''}"
+        for setting in known.settings
+    )
+    return f"speeds {settings} {known.quality.value}"
+
+
+_WRITERS: dict[type[Any], Callable[[Any], str]] = {
+    Typed: lambda known: known.quality.value,
+    Typical: lambda known: "typical",
+    NameplateReading: lambda known: (
+        f"nameplate {number(known.volts_v)} V {number(known.current_a)} A pf {number(known.power_factor)}"
+    ),
+    SpotReading: lambda known: f"spot {number(known.reading_w)} W step {number(known.step_w)}",
+    MeterRun: lambda known: (
+        f"meter {number(known.energy_kwh)} kWh in {number(known.over_h)} h at {number(known.running_w)} W"
+    ),
+    EnergyLabel: lambda known: f"label {number(known.energy_kwh_per_year)} kWh/year at {number(known.running_w)} W",
+    DcReading: lambda known: f"dc {number(known.current_a)} A at {number(known.at_v)} V",
+    SpeedTable: _speeds_text,
+}
+
+_PATTERNS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], dict[str, object]]], ...] = (
+    (
+        re.compile(rf"^nameplate {_N} ?V {_N} ?A(?: pf {_N})?$", re.IGNORECASE),
+        lambda m: {
+            "kind": "nameplate",
+            "volts_v": _value(m[1]),
+            "current_a": _value(m[2]),
+            "power_factor": _value(m[3] or "1"),
+        },
+    ),
+    (
+        re.compile(rf"^spot {_N} ?W(?: step {_N})?$", re.IGNORECASE),
+        lambda m: {"kind": "spot", "reading_w": _value(m[1]), "step_w": _value(m[2] or "5")},
+    ),
+    (
+        re.compile(rf"^meter {_N} ?kWh in {_N} ?h at {_N} ?W$", re.IGNORECASE),
+        lambda m: {"kind": "meter", "energy_kwh": _value(m[1]), "over_h": _value(m[2]), "running_w": _value(m[3])},
+    ),
+    (
+        re.compile(rf"^label {_N} ?kWh/(?:year|yr|a) at {_N} ?W$", re.IGNORECASE),
+        lambda m: {"kind": "label", "energy_kwh_per_year": _value(m[1]), "running_w": _value(m[2])},
+    ),
+    (
+        re.compile(rf"^dc {_N} ?A at {_N} ?V$", re.IGNORECASE),
+        lambda m: {"kind": "dc_amps", "current_a": _value(m[1]), "at_v": _value(m[2])},
+    ),
+    (
+        re.compile(r"^speeds (.+) (measured|label|nameplate|guess)$", re.IGNORECASE),
+        lambda m: _speeds_values(m[1], m[2].lower()),
+    ),
+)
+KNOWN_EXPECTED = (
+    "measured, label, nameplate or guess, or a reading such as nameplate 120 V 5 A pf 0.8, spot 117 W step 5, "
+    "meter 1.9 kWh in 24 h at 120 W, label 300 kWh/year at 120 W, dc 5 A at 12.8 V, speeds low=20, high=55* measured"
+)
+START_EXPECTED = "measured or guess, code K 0.5 hp, or a multiple such as x3"
+
+
+def known_from(text: str) -> Known | None:
+    """Read a line back; an empty text is none. Raises ValueError with what was expected."""
+    text = text.strip()
+    if not text:
+        return None
+    word = text.casefold()
+    if word == "typical":
+        return Typical()
+    if word in [quality.value for quality in Quality]:
+        return Typed(quality=Quality(word))
+    known: Known = _matched(text, _PATTERNS, _KNOWN, KNOWN_EXPECTED)
+    return known
+
+
+def start_text(known: StartKnown | None) -> str:
+    """How a start is known, in one line; an empty text for none."""
+    if known is None:
+        return ""
+    if isinstance(known, StartCode):
+        return f"code {known.code_letter} {number(known.horsepower_hp)} hp"
+    if isinstance(known, StartMultiple):
+        return f"x{number(known.multiple)}"
+    return known.quality.value
+
+
+_START_PATTERNS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], dict[str, object]]], ...] = (
+    (
+        re.compile(rf"^code ([a-z]) {_N} ?hp$", re.IGNORECASE),
+        lambda m: {"kind": "code", "code_letter": m[1].upper(), "horsepower_hp": _value(m[2])},
+    ),
+    (re.compile(rf"^x ?{_N}$", re.IGNORECASE), lambda m: {"kind": "multiple", "multiple": _value(m[1])}),
+    (
+        re.compile(r"^(measured|label|nameplate|guess)$", re.IGNORECASE),
+        lambda m: {"kind": "typed", "quality": m[1].lower()},
+    ),
+)
+
+
+def start_from(text: str) -> StartKnown | None:
+    """Read a start's line back; an empty text is none. Raises ValueError with what was expected."""
+    return _matched(text.strip(), _START_PATTERNS, _START, START_EXPECTED) if text.strip() else None
+
+
+def _matched(text: str, patterns: Any, adapter: TypeAdapter[Any], expected: str) -> Any:
+    for pattern, values in patterns:
+        found = pattern.match(text)
+        if found:
+            try:
+                return adapter.validate_python(values(found))
+            except ValidationError as error:
+                raise ValueError(field_problems(error)[0].accepted) from None
+    raise ValueError(expected)
+
+
+def _value(text: str) -> float:
+    return float(text.replace(",", "."))
+
+
+def _speeds_values(settings: str, quality: str) -> dict[str, object]:
+    found, chosen = [], ""
+    for part in settings.split(","):
+        name, _, watts = part.partition("=")
+        if watts.endswith("*"):
+            chosen = name.strip()
+        try:
+            power_w = float(watts.rstrip("*"))
+        except ValueError:
+            raise ValueError(KNOWN_EXPECTED) from None
+        found.append({"name": name.strip(), "power_w": power_w})
+    return {"kind": "speeds", "settings": found, "chosen": chosen, "quality": quality}
