@@ -9,7 +9,7 @@ from sqlalchemy import Engine
 from starlette.middleware.gzip import GZipMiddleware
 
 import hearthkeep
-from hearthkeep.api import assessments, designs, health, pages, problems, sheets
+from hearthkeep.api import assessments, designs, health, loads, pages, problems, sheets
 from hearthkeep.api.guard import Guard
 from hearthkeep.store import Designs
 
@@ -30,7 +30,7 @@ def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
     app.state.designs = Designs(engine)
     app.state.engine = engine
     problems.install(app)
-    for router in (designs.router, assessments.router, sheets.router, health.router):
+    for router in (designs.router, assessments.router, loads.router, sheets.router, health.router):
         app.include_router(router)
     if web is not None:
         pages.install(app, web)

@@ -76,8 +76,9 @@ def assess(design: Design) -> Assessment:
         start=design.outage.start.isoformat(),
         hours_back_to_full=hours_back_to_full(design, scene, plant, stored_wh=float(run.stored_wh[-1])),
     )
-    bank = bank_sums(design, rating, loads, house_of(design, rating, usual_rows))
-    inverter = inverter_sums(design, loads, table, bank)
+    usual_house = house_of(design, rating, usual_rows)
+    bank = bank_sums(design, rating, loads, usual_house)
+    inverter = inverter_sums(design, loads, table, usual_house, bank)
     charging = charging_sums(design, scene)
     evidence = Evidence(
         design=design, rating=rating, loads=loads, bank=bank, inverter=inverter, charging=charging, outage=outage

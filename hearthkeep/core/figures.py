@@ -7,6 +7,9 @@ from hearthkeep.core.checks import Evidence
 from hearthkeep.core.design import Tier
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 
+#: Rows named one by one in a total's working.
+MOST_ROWS_TOLD = 10
+
 
 def figures_of(evidence: Evidence) -> dict[str, Figure]:
     """Every explained figure, by the key the screens ask for it with."""
@@ -22,6 +25,7 @@ def _load_figures(evidence: Evidence) -> dict[str, Figure]:
     loads = evidence.loads
     tiers = tuple(Term(name=tier.value.title(), value=loads.daily_by_tier_wh[tier.value], unit="Wh") for tier in Tier)
     return {
+        **_tier_figures(evidence),
         "loads.daily_wh": Figure(
             label="Energy of the loads a day",
             value=loads.daily_wh,
@@ -50,6 +54,29 @@ def _load_figures(evidence: Evidence) -> dict[str, Figure]:
             basis="Start figures from charts may be two to four times too low; measured inrush is better",
         ),
     }
+
+
+def _tier_figures(evidence: Evidence) -> dict[str, Figure]:
+    """The rows that make up each tier, the largest by name."""
+    names = {load.id: load.name for load in evidence.design.loads}
+    figures = {}
+    for tier in Tier:
+        rows = sorted(
+            (row for row in evidence.loads.rows if row.lived_tier == tier.value), key=lambda row: -row.daily_wh
+        )
+        rest = rows[MOST_ROWS_TOLD:]
+        terms = [Term(name=names[row.id], value=row.daily_wh, unit="Wh") for row in rows[:MOST_ROWS_TOLD]]
+        if rest:
+            terms.append(Term(name=f"{len(rest)} more", value=sum(row.daily_wh for row in rest), unit="Wh"))
+        figures[f"loads.tier.{tier.value}"] = Figure(
+            label=f"{tier.value.title()} a day",
+            value=evidence.loads.daily_by_tier_wh[tier.value],
+            unit="Wh",
+            formula="sum of its loads; a linked load counts in the tier it lives in",
+            terms=tuple(terms),
+            basis=PHYSICS,
+        )
+    return figures
 
 
 def _bank_figures(evidence: Evidence) -> dict[str, Figure]:
@@ -89,15 +116,11 @@ def _bank_figures(evidence: Evidence) -> dict[str, Figure]:
             label="Drawn from the bank a day, without sun",
             value=bank.daily_drawn_wh,
             unit="Wh",
-            formula="(DC Wh + AC Wh ÷ marginal efficiency + idle × 24) × (1 + wiring) ÷ discharge efficiency; Spare left out",
+            formula="loads + inverter standing ready + AC Wh × (1 ÷ marginal efficiency − 1) + converters; × (1 + wiring) "
+            "÷ discharge efficiency; Spare left out",
             terms=(
-                Term(
-                    name="loads a day, Spare left out",
-                    value=evidence.loads.daily_wh - evidence.loads.daily_by_tier_wh["spare"],
-                    unit="Wh",
-                ),
+                *(Term(name=line.label, value=line.wh, unit="Wh") for line in bank.daily_ledger[:-1]),
                 Term(name="marginal efficiency", value=evidence.inverter.marginal_efficiency_frac, unit=""),
-                Term(name="idle a day", value=evidence.inverter.idle_daily_wh, unit="Wh"),
                 Term(name="wiring", value=design.wiring.loss_frac, unit=""),
                 Term(name="discharge efficiency", value=rating.discharge_efficiency_frac, unit=""),
             ),

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import rate
-from hearthkeep.core.design import Bank, Design
-from hearthkeep.core.loads import LoadRows, rows_from
-from hearthkeep.core.outage import Run, Scene, house_of, plant_of, run_scene, scene_of, without_each
+from hearthkeep.core.design import Bank, Design, Load, merge_spans
+from hearthkeep.core.loads import LoadRows, daily_wh, rows_from
+from hearthkeep.core.outage import Run, Scene, house_of, plant_of, run_scene, scene_of, usual_day, without_each
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -99,3 +99,69 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
 
 def _carried(run: Run, scene: Scene) -> float:
     return float(scene.clock.edges_h[-1]) if run.dark_h < 0 else float(run.dark_h)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class LoadPrices:
+    """What could be done about one load."""
+
+    without_it: Price
+    #: With the last hour of its day left out, and which hour that is; none for a load of no hours.
+    one_hour_less: Price | None
+    hour_left_out: int | None
+    #: With another load in its place.
+    replaced: Price | None
+    #: Energy of the load a day as it is, and of its replacement [Wh].
+    daily_wh: float
+    replaced_daily_wh: float | None
+
+
+def load_prices(design: Design, index: int, replacement: Load | None) -> LoadPrices:
+    """Price what could be done about one load; nothing of the design is changed."""
+    load, loads = design.loads[index], design.loads
+    others = (*loads[:index], *loads[index + 1 :])
+    on = [hour for hour, is_on in enumerate(load.on_by_hour) if is_on]
+    shorter = None
+    if on:
+        spans = tuple((hour, hour + 1) for hour in on[:-1])
+        shorter = load.model_copy(update={"hours": merge_spans(spans)})
+    base = _lived(design)
+    usual = usual_day(design)
+
+    def priced(changed: tuple[Load, ...]) -> Price:
+        return _price_of(base, _lived(design.model_copy(update={"loads": changed})))
+
+    def in_its_place(other: Load) -> tuple[Load, ...]:
+        return (*loads[:index], other, *loads[index + 1 :])
+
+    return LoadPrices(
+        without_it=priced(others),
+        one_hour_less=None if shorter is None else priced(in_its_place(shorter)),
+        hour_left_out=on[-1] if on else None,
+        replaced=None if replacement is None else priced(in_its_place(replacement)),
+        daily_wh=daily_wh(load, usual),
+        replaced_daily_wh=None if replacement is None else daily_wh(replacement, usual),
+    )
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class _Lived:
+    """What a price needs of an outage lived through."""
+
+    carried_h: float
+    lowest_soc_frac: float
+
+
+def _lived(design: Design) -> _Lived:
+    rating = rate(design.bank)
+    scene = scene_of(design, rating)
+    rows = rows_from(design.loads, scene.kinds)
+    run = run_scene(scene, house_of(design, rating, rows), plant_of(design, rating))
+    return _Lived(carried_h=_carried(run, scene), lowest_soc_frac=run.lowest_wh / rating.capacity_wh)
+
+
+def _price_of(base: _Lived, other: _Lived) -> Price:
+    return Price(
+        gain_h=other.carried_h - base.carried_h,
+        lowest_soc_gain_frac=other.lowest_soc_frac - base.lowest_soc_frac,
+    )

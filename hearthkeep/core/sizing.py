@@ -61,6 +61,9 @@ class InverterSums:
     idle_daily_wh: float
     #: Idle's part of what is drawn from the bank a day.
     idle_share_frac: float
+    #: Loads that search mode leaves dead while nothing larger runs, and what they miss [Wh a day].
+    search_dead: tuple[str, ...]
+    search_dead_wh: float
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -131,7 +134,7 @@ def _efficiency(design: Design, load: Load) -> float:
     return converter_efficiency(load) if load.supply is Supply.DC_CONVERTED else 1.0
 
 
-def inverter_sums(design: Design, loads: LoadSums, table: LoadTable, bank: BankSums) -> InverterSums:
+def inverter_sums(design: Design, loads: LoadSums, table: LoadTable, house: HouseWatts, bank: BankSums) -> InverterSums:
     """Currents and idle share of the inverter."""
     inverter = design.inverter
     works = inverter.rated_w > 0 and bool(table.owns_ac.any())
@@ -141,6 +144,12 @@ def inverter_sums(design: Design, loads: LoadSums, table: LoadTable, bank: BankS
         surge_current_a=low_battery_current_a(inverter, loads.start_surge_w) if works else 0.0,
         marginal_efficiency_frac=marginal_efficiency(inverter),
         idle_daily_wh=idle_wh,
+        search_dead=tuple(
+            load.id
+            for load in design.loads
+            if works and load.supply.is_ac and 0 < load.quantity * load.running_w < inverter.search_threshold_w
+        ),
+        search_dead_wh=float(house.dead_w[:, len(ON_BANK) - 1].sum()),
         idle_share_frac=min(1.0, idle_wh / bank.daily_drawn_wh) if bank.daily_drawn_wh > 0 else 0.0,
     )
 

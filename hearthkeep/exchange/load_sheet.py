@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-import difflib
-import math
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Any
 
 from pydantic import ValidationError
 
-from hearthkeep.core.design import DarkDay, Load, Supply, Tier, merge_spans
+from hearthkeep.core.design import Load, Tier
 from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.loads import with_readings
-from hearthkeep.core.loads.known_text import known_from, known_text, number, start_from, start_text
+from hearthkeep.core.loads.known_text import known_text, number, start_text
+from hearthkeep.exchange.load_cells import MAY_BE_EMPTY, READERS, SUPPLY_WORDS, CellError, RowValues, percent_of
 from hearthkeep.exchange.tables import Cell
 
 #: The columns as they are written, with the field each holds.
@@ -40,24 +38,6 @@ COLUMNS: tuple[tuple[str, str], ...] = (
     ("Instead W", "substitute_w"),
     ("Months %", "month_factors"),
     ("Id", "id"),
-)
-#: How a load is fed, as it stands in a cell.
-SUPPLY_WORDS = {
-    Supply.AC: "AC",
-    Supply.AC_240: "AC 240 V",
-    Supply.DC: "DC",
-    Supply.DC_CONVERTED: "DC converter",
-}
-#: An empty cell of these empties the field; an empty cell of any other leaves it as it is.
-_MAY_BE_EMPTY = (
-    "start_w",
-    "link",
-    "known",
-    "start_known",
-    "flexible_h",
-    "converter_efficiency_frac",
-    "substitute_name",
-    "month_factors",
 )
 _TITLES = {field: title for title, field in COLUMNS}
 #: Other people's headers, in lower case without marks.
@@ -86,7 +66,6 @@ _SYNONYMS: dict[str, tuple[str, ...]] = {
 #: Watts called by the name of a rate of watts.
 _PER_HOUR = re.compile(r"^(k?)w(att)?s?\s*(/|per)\s*h(our|r)?s?$")
 _IGNORED = ("wh day", "wh", "wh per day", "kwh", "kwh day", "without it", "daily wh", "total wh")
-_SPANS = re.compile(r"^\d{1,2}-\d{1,2}(\s*,\s*\d{1,2}-\d{1,2})*$")
 
 
 class RowFate(StrEnum):
@@ -142,7 +121,7 @@ def sheet_rows(loads: Sequence[Load]) -> list[list[Cell]]:
                 load.quantity,
                 load.running_w,
                 "" if load.start_w is None else load.start_w,
-                _percent(load.duty_frac),
+                percent_of(load.duty_frac),
                 ", ".join(f"{start}-{end}" for start, end in load.hours) or "never",
                 SUPPLY_WORDS[load.supply],
                 load.standby_w,
@@ -150,12 +129,12 @@ def sheet_rows(loads: Sequence[Load]) -> list[list[Cell]]:
                 known_text(load.known),
                 start_text(load.start_known),
                 "" if load.flexible_h is None else load.flexible_h,
-                "" if load.converter_efficiency_frac is None else _percent(load.converter_efficiency_frac),
+                "" if load.converter_efficiency_frac is None else percent_of(load.converter_efficiency_frac),
                 "stops" if load.stops_when_away else "runs",
                 load.dark_day.value.title(),
                 load.substitute_name or "",
                 load.substitute_w,
-                "" if load.month_factors is None else " ".join(number(_percent(part)) for part in load.month_factors),
+                "" if load.month_factors is None else " ".join(number(percent_of(part)) for part in load.month_factors),
                 load.id,
             ]
         )
@@ -225,16 +204,12 @@ def _has_decimal_commas(rows: Sequence[Sequence[Cell]]) -> bool:
     return any(isinstance(cell, str) and re.match(r"^\d+,(\d{1,2}|\d{4,})$", cell) for row in rows for cell in row)
 
 
-class _CellError(ValueError):
-    """What was expected of a cell."""
-
-
-class _RowReading:
+class _RowReading(RowValues):
     """One row while its cells are read."""
 
     def __init__(self, *, number: int, comma: bool, notes: list[str]) -> None:
-        self.number, self.comma, self.notes = number, comma, notes
-        self.values: dict[str, Any] = {}
+        super().__init__(comma=comma, notes=notes)
+        self.number = number
         self.titles: dict[str, str] = {}
         self.problems: list[CellProblem] = []
 
@@ -244,14 +219,14 @@ class _RowReading:
         is_literal = isinstance(cell, str) and cell.startswith("'")
         cell = cell[1:] if isinstance(cell, str) and is_literal else cell
         if cell == "":
-            if field in _MAY_BE_EMPTY:
+            if field in MAY_BE_EMPTY:
                 self.values[field] = None
             return
         try:
             if isinstance(cell, str) and cell.startswith("=") and not is_literal:
-                raise _CellError("a value; a formula is not followed")
-            self.values[field] = _READERS[field](self, cell)
-        except _CellError as error:
+                raise CellError("a value; a formula is not followed")
+            self.values[field] = READERS[field](self, cell)
+        except CellError as error:
             self.wrong(title, cell, str(error))
 
     def wrong(self, column: str, read: Cell, expected: str) -> None:
@@ -261,27 +236,6 @@ class _RowReading:
                 row=self.number, column=column, read=shown if len(shown) <= 60 else f"{shown[:57]}…", expected=expected
             )
         )
-
-    def number_from(self, cell: Cell) -> float:
-        if isinstance(cell, float | int):
-            return float(cell)
-        text = (
-            re.sub(r"\s*(w|watts?|%|h)$", "", cell.strip(), flags=re.IGNORECASE).replace("\u00a0", "").replace(" ", "")
-        )
-        if "," in text and "." in text:
-            decimal = max(text.rfind(","), text.rfind("."))
-            text = re.sub(r"[.,]", "", text[:decimal]) + "." + text[decimal + 1 :]
-        elif self.comma:
-            text = text.replace(",", ".")
-        else:
-            text = re.sub(r",(?=\d{3}\b)", "", text)
-        try:
-            number = float(text)
-        except ValueError:
-            raise _CellError("a number") from None
-        if not math.isfinite(number):
-            raise _CellError("a number")
-        return number
 
     def finished(self, by_id: dict[str, Load], by_name: dict[str, Load], taken: set[str]) -> SheetRow:
         """Validate, and tell new from changed from same."""
@@ -336,129 +290,3 @@ def _shown(cell: Cell) -> str:
 def _id_from(name: str) -> str:
     stem = re.sub(r"[^a-z0-9]+", "-", name.casefold()).strip("-")[:30]
     return stem or "load"
-
-
-def _read_tier(reading: _RowReading, cell: Cell) -> Tier:
-    word = str(cell).strip().casefold()
-    names = [tier.value for tier in Tier]
-    if word in names:
-        return Tier(word)
-    near = difflib.get_close_matches(word, names, n=1, cutoff=0.5)
-    hint = f"; did you mean {near[0].title()}?" if near else ""
-    raise _CellError(f"Life, Keep, Ease or Spare{hint}")
-
-
-def _read_supply(reading: _RowReading, cell: Cell) -> Supply:
-    word = re.sub(r"[\s,]+", " ", str(cell)).strip().casefold()
-    for supply, words in SUPPLY_WORDS.items():
-        if word in (words.casefold(), supply.value):
-            return supply
-    raise _CellError(", ".join(SUPPLY_WORDS.values()))
-
-
-def _read_reading(reader: Callable[[str], Any], cell: Cell) -> Any:
-    try:
-        return reader(str(cell))
-    except ValueError as error:
-        raise _CellError(str(error)) from None
-
-
-def _read_away(reading: _RowReading, cell: Cell) -> bool:
-    word = str(cell).strip().casefold()
-    if word not in ("stops", "runs"):
-        raise _CellError("stops or runs")
-    return word == "stops"
-
-
-def _read_dark_day(reading: _RowReading, cell: Cell) -> DarkDay:
-    try:
-        return DarkDay(str(cell).strip().casefold())
-    except ValueError:
-        raise _CellError("Keep, Drop or Substitute") from None
-
-
-def _read_months(reading: _RowReading, cell: Cell) -> tuple[float, ...]:
-    parts = str(cell).split()
-    if len(parts) != 12:
-        raise _CellError("twelve percentages, January first, with spaces between")
-    return tuple(_part(reading.number_from(part)) for part in parts)
-
-
-def _read_fraction(reading: _RowReading, cell: Cell) -> float:
-    return _part(reading.number_from(cell))
-
-
-def _part(percent: float) -> float:
-    # Nine digits are kept of a part; what lies beyond is the noise of the division.
-    return round(percent / 100, 12)
-
-
-def _percent(fraction: float) -> float:
-    return round(fraction * 100, 10)
-
-
-def _read_hours(reading: _RowReading, cell: Cell) -> tuple[tuple[int, int], ...]:
-    text = str(cell).strip().casefold().replace("–", "-")
-    if text in ("never", "none"):
-        return ()
-    if text in ("all day", "always", "24/7"):
-        return ((0, 24),)
-    if _SPANS.match(text):
-        spans = []
-        for part in text.split(","):
-            start, end = (int(hour) for hour in part.split("-"))
-            if start == end or start > 24 or end > 24:
-                raise _CellError("hours of 0 to 24 such as 7-8, 17-18")
-            spans += [(start, end)] if start < end else [span for span in ((start, 24), (0, end)) if span[0] < span[1]]
-        return merge_spans(tuple(spans))
-    try:
-        hours = reading.number_from(cell)
-    except _CellError:
-        raise _CellError("hours of 0 to 24 such as 7-8, 17-18, or a number of hours a day") from None
-    if not 0 <= hours <= 24:
-        raise _CellError("0 to 24 hours a day")
-    # Which hours is not said, so the energy is spread over the day as a duty.
-    reading.values["duty_frac"] = float(reading.values.get("duty_frac", 1.0)) * hours / 24
-    reading.notes.append(
-        "A number of hours a day is spread over the day as a duty, since the sheet does not say which hours."
-    )
-    return ((0, 24),)
-
-
-def _read_duty(reading: _RowReading, cell: Cell) -> float:
-    return _part(reading.number_from(cell)) * float(reading.values.get("duty_frac", 1.0))
-
-
-def _read_count(reading: _RowReading, cell: Cell) -> int:
-    number = reading.number_from(cell)
-    if number != int(number):
-        raise _CellError("a whole number")
-    return int(number)
-
-
-def _read_text(reading: _RowReading, cell: Cell) -> str:
-    return f"{cell:g}" if isinstance(cell, float) else cell
-
-
-_READERS: dict[str, Callable[[_RowReading, Cell], Any]] = {
-    "name": _read_text,
-    "tier": _read_tier,
-    "quantity": _read_count,
-    "running_w": _RowReading.number_from,
-    "start_w": _RowReading.number_from,
-    "duty_frac": _read_duty,
-    "hours": _read_hours,
-    "supply": _read_supply,
-    "standby_w": _RowReading.number_from,
-    "link": _read_text,
-    "known": lambda reading, cell: _read_reading(known_from, cell),
-    "start_known": lambda reading, cell: _read_reading(start_from, cell),
-    "flexible_h": _read_count,
-    "converter_efficiency_frac": _read_fraction,
-    "stops_when_away": _read_away,
-    "dark_day": _read_dark_day,
-    "substitute_name": _read_text,
-    "substitute_w": _RowReading.number_from,
-    "month_factors": _read_months,
-    "id": _read_text,
-}

@@ -2,7 +2,8 @@
 
 from collections.abc import Callable, Iterator
 
-from hearthkeep.core.checks import bank, charging, inverter, loads, storm
+from hearthkeep.core.checks import audit, bank, charging, inverter, loads, storm
+from hearthkeep.core.checks.audit import load_energy_figure
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
 
 Check = Callable[[Evidence], Iterator[Finding]]
@@ -11,9 +12,10 @@ Check = Callable[[Evidence], Iterator[Finding]]
 REGISTRY: tuple[Check, ...] = (
     *storm.CHECKS,
     *loads.CHECKS,
+    *audit.CHECKS,
     *bank.CHECKS,
     *inverter.CHECKS,
     *charging.CHECKS,
 )
 
-__all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step"]
+__all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step", "load_energy_figure"]

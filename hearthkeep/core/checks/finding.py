@@ -8,9 +8,26 @@ from enum import StrEnum
 
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design, Practice
+from hearthkeep.core.figure import COMMON_PRACTICE, Figure
 from hearthkeep.core.loads import LoadSums
 from hearthkeep.core.outage import OutageReport
 from hearthkeep.core.sizing import BankSums, ChargingSums, InverterSums
+
+__all__ = [
+    "COMMON_PRACTICE",
+    "SIZES_W",
+    "USUAL_HEADROOM_FRAC",
+    "Change",
+    "Evidence",
+    "Finding",
+    "Remedy",
+    "Severity",
+    "Step",
+    "degrees",
+    "next_size",
+    "percent",
+    "watts",
+]
 
 
 class Severity(StrEnum):
@@ -42,7 +59,7 @@ class Change:
 
     #: Dotted path into the Design document, for example ``bank.parallel``.
     path: str
-    value: float | int | str | bool
+    value: float | int | str | bool | None
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -65,6 +82,8 @@ class Finding:
     #: Published source, or "Common practice, no source".
     basis: str
     remedy: Remedy | None = None
+    #: The working behind its numbers.
+    figure: Figure | None = None
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -80,7 +99,25 @@ class Evidence:
     outage: OutageReport
 
 
-COMMON_PRACTICE = "Common practice, no source"
+#: Continuous and surge watts of units usually sold.
+SIZES_W = (
+    300.0,
+    600.0,
+    1000.0,
+    1500.0,
+    2000.0,
+    2500.0,
+    3000.0,
+    3500.0,
+    4000.0,
+    5000.0,
+    6000.0,
+    8000.0,
+    10000.0,
+    12000.0,
+)
+#: Headroom on the running watts that is usual.
+USUAL_HEADROOM_FRAC = 0.2
 
 
 def watts(value: float) -> str:

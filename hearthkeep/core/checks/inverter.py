@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
+    SIZES_W,
+    USUAL_HEADROOM_FRAC,
     Change,
     Evidence,
     Finding,
@@ -16,34 +19,15 @@ from hearthkeep.core.checks.finding import (
     percent,
     watts,
 )
-from hearthkeep.core.design import Supply
 
-#: Continuous and surge watts of units usually sold.
-SIZES_W = (
-    300.0,
-    600.0,
-    1000.0,
-    1500.0,
-    2000.0,
-    2500.0,
-    3000.0,
-    3500.0,
-    4000.0,
-    5000.0,
-    6000.0,
-    8000.0,
-    10000.0,
-    12000.0,
-)
 #: Direct currents at which thicker thought is due, and at which the voltage is wrong [A]. Common practice.
 CURRENT_MIND_A, CURRENT_MEND_A = 125.0, 250.0
-USUAL_HEADROOM_FRAC = 0.2
 
 
 def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
     """Running watts against the rating, and the worst start against the surge."""
     loads, inverter = evidence.loads, evidence.design.inverter
-    if not any(load.supply is Supply.AC for load in evidence.design.loads):
+    if not any(load.supply.is_ac for load in evidence.design.loads):
         return
     if inverter.rated_w == 0:
         yield Finding(
@@ -171,4 +155,44 @@ def cutoff_volts(evidence: Evidence) -> Iterator[Finding]:
         )
 
 
-CHECKS = (rating_and_start, direct_current, bank_can_feed, cutoff_volts)
+def idle_left_out(evidence: Evidence) -> Iterator[Finding]:
+    """The inverter's own draw, which no meter in the house shows."""
+    inverter = evidence.design.inverter
+    if inverter.rated_w == 0 or inverter.idle_w > 0 or not any(load.supply.is_ac for load in evidence.design.loads):
+        return
+    spare_w = inverter.rated_w / inverter.efficiency_frac - inverter.rated_w
+    usual_w = min(float(max(8, round(0.012 * inverter.rated_w))), math.floor(spare_w))
+    yield Finding(
+        code="IDLE_LEFT_OUT",
+        severity=Severity.MEND,
+        step=Step.INVERTER,
+        title="The inverter's own draw is left out",
+        message=f"It is entered as taking nothing while it stands ready. Units of 1 to 3 kW take 15 to 50 W day and night; "
+        f"{usual_w:.0f} W would be {24 * usual_w:,.0f} Wh a day, which a plug-in meter behind it never shows.",
+        basis=COMMON_PRACTICE,
+        remedy=Remedy(label=f"Try {usual_w:.0f} W", changes=(Change(path="inverter.idle_w", value=usual_w),))
+        if usual_w > 0
+        else None,
+    )
+
+
+def search_leaves_dead(evidence: Evidence) -> Iterator[Finding]:
+    """Loads too small to wake the inverter."""
+    sums, inverter = evidence.inverter, evidence.design.inverter
+    if inverter.search_threshold_w <= 0 or not sums.search_dead:
+        return
+    names = [load.name for load in evidence.design.loads if load.id in sums.search_dead]
+    yield Finding(
+        code="SEARCH_LEAVES_DEAD",
+        severity=Severity.MEND,
+        step=Step.LOADS,
+        title=f"{names[0]} cannot wake the inverter",
+        message=f"Search mode listens for {watts(inverter.search_threshold_w)}. {', '.join(names[:4])}"
+        f"{' and more' if len(names) > 4 else ''} stay dead whenever nothing larger runs: {sums.search_dead_wh:,.0f} Wh a day. "
+        "Feed them from the DC side, or keep the inverter awake.",
+        basis="Watts of each load against the search threshold; cycling loads taken as independent, our assumption",
+        remedy=Remedy(label="Keep it awake", changes=(Change(path="inverter.search_threshold_w", value=0.0),)),
+    )
+
+
+CHECKS = (rating_and_start, direct_current, bank_can_feed, cutoff_volts, idle_left_out, search_leaves_dead)

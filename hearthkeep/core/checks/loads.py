@@ -15,7 +15,8 @@ from hearthkeep.core.checks.finding import (
     percent,
     watts,
 )
-from hearthkeep.core.design import Tier
+from hearthkeep.core.design import Quality, Tier
+from hearthkeep.core.loads import quality_of
 
 #: Above this share of the daily draw the inverter's idle is worth a word.
 IDLE_SHARE_MIND_FRAC = 0.15
@@ -72,7 +73,12 @@ def full_duty(evidence: Evidence) -> Iterator[Finding]:
     """A cycling motor entered as if it never stopped."""
     for index, load in enumerate(evidence.design.loads):
         name = load.name.lower()
-        if load.duty_frac >= 1 and sum(load.on_by_hour) >= 12 and any(word in name for word in CYCLING_WORDS):
+        if (
+            load.duty_frac >= 1
+            and quality_of(load) is not Quality.MEASURED
+            and sum(load.on_by_hour) >= 12
+            and any(word in name for word in CYCLING_WORDS)
+        ):
             yield Finding(
                 code="FULL_DUTY",
                 severity=Severity.MIND,

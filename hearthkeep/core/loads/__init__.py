@@ -14,6 +14,7 @@ from hearthkeep.core.loads.measure import (
 )
 from hearthkeep.core.loads.sums import LoadSum, LoadSums, daily_wh, sums_from
 from hearthkeep.core.loads.table import TIERS, LoadRows, LoadTable, lived, lived_tier, rows_from, summed, table_from
+from hearthkeep.core.loads.typical import TypicalLoad, typical_loads
 
 __all__ = [
     "HOURS",
@@ -27,6 +28,7 @@ __all__ = [
     "LoadTable",
     "Reading",
     "StartReading",
+    "TypicalLoad",
     "converter_efficiency",
     "daily_wh",
     "day_of",
@@ -41,5 +43,6 @@ __all__ = [
     "summed",
     "sums_from",
     "table_from",
+    "typical_loads",
     "with_readings",
 ]

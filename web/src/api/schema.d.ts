@@ -216,26 +216,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/loads/read-line": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Entry
-         * @description What is understood of a one-line entry, and what is not.
-         */
-        post: operations["read_entry_api_loads_read_line_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/typical/chemistries": {
         parameters: {
             query?: never;
@@ -268,6 +248,86 @@ export interface paths {
          * @description JSON Schema of the Design document.
          */
         get: operations["design_schema_api_design_schema_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loads/read-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Entry
+         * @description What is understood of a one-line entry, and what is not.
+         */
+        post: operations["read_entry_api_loads_read_line_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loads/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description Work out the readings kept with a load.
+         */
+        post: operations["measure_api_loads_measure_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loads/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Prices
+         * @description Hours gained by an hour less of a load, or by another in its place; the design stays as it is.
+         */
+        post: operations["prices_api_loads_prices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typical/loads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Starter List
+         * @description Typical devices, each a guess until it is measured.
+         */
+        get: operations["starter_list_api_typical_loads_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -493,6 +553,10 @@ export interface components {
             discharge_limit_a: number;
             /** Daily Ledger */
             daily_ledger: components["schemas"]["LedgerLine"][];
+            /** Row Ah */
+            row_ah: {
+                [key: string]: number;
+            };
         };
         /**
          * CellProblem
@@ -516,7 +580,7 @@ export interface components {
             /** Path */
             path: string;
             /** Value */
-            value: number | string | boolean;
+            value: number | string | boolean | null;
         };
         /**
          * Charging
@@ -618,6 +682,27 @@ export interface components {
             name: string;
         };
         /**
+         * DarkDay
+         * @description What becomes of a load on an overcast or covered day.
+         * @enum {string}
+         */
+        DarkDay: "keep" | "drop" | "substitute";
+        /**
+         * DcReading
+         * @description Amps on the battery side at a voltage.
+         */
+        DcReading: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dc_amps";
+            /** Current A */
+            current_a: number;
+            /** At V */
+            at_v: number;
+        };
+        /**
          * Design
          * @description A whole design. Frozen: a change makes a new one.
          */
@@ -702,6 +787,21 @@ export interface components {
             mends: number;
         };
         /**
+         * EnergyLabel
+         * @description An energy label in kWh a year, which is an average over all hours.
+         */
+        EnergyLabel: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "label";
+            /** Energy Kwh Per Year */
+            energy_kwh_per_year: number;
+            /** Running W */
+            running_w: number;
+        };
+        /**
          * EntryLine
          * @description A line typed into the ledger.
          */
@@ -710,6 +810,11 @@ export interface components {
             line: string;
             /** @default keep */
             tier: components["schemas"]["Tier"];
+            /**
+             * Bank V
+             * @default 12.8
+             */
+            bank_v: number;
         };
         /**
          * Event
@@ -776,6 +881,7 @@ export interface components {
             /** Basis */
             basis: string;
             remedy?: components["schemas"]["Remedy"] | null;
+            figure?: components["schemas"]["Figure"] | null;
         };
         /**
          * GridCharger
@@ -823,6 +929,24 @@ export interface components {
             efficiency_frac: number;
             /** Low Cutoff V */
             low_cutoff_v: number;
+            /**
+             * Search Threshold W
+             * @default 0
+             */
+            search_threshold_w: number;
+            /**
+             * Search W
+             * @default 1
+             */
+            search_w: number;
+            /**
+             * Off Hours
+             * @default []
+             */
+            off_hours: [
+                number,
+                number
+            ][];
         };
         /**
          * InverterSums
@@ -839,6 +963,10 @@ export interface components {
             idle_daily_wh: number;
             /** Idle Share Frac */
             idle_share_frac: number;
+            /** Search Dead */
+            search_dead: string[];
+            /** Search Dead Wh */
+            search_dead_wh: number;
         };
         /**
          * Kind
@@ -937,8 +1065,12 @@ export interface components {
                 number,
                 number
             ][];
+            /** Flexible H */
+            flexible_h?: number | null;
             /** @default ac */
             supply: components["schemas"]["Supply"];
+            /** Converter Efficiency Frac */
+            converter_efficiency_frac?: number | null;
             /**
              * Standby W
              * @default 0
@@ -946,6 +1078,26 @@ export interface components {
             standby_w: number;
             /** Link */
             link?: string | null;
+            /** Known */
+            known?: (components["schemas"]["Typed"] | components["schemas"]["Typical"] | components["schemas"]["NameplateReading"] | components["schemas"]["SpotReading"] | components["schemas"]["MeterRun"] | components["schemas"]["EnergyLabel"] | components["schemas"]["DcReading"] | components["schemas"]["SpeedTable"]) | null;
+            /** Start Known */
+            start_known?: (components["schemas"]["StartTyped"] | components["schemas"]["StartCode"] | components["schemas"]["StartMultiple"]) | null;
+            /**
+             * Stops When Away
+             * @default false
+             */
+            stops_when_away: boolean;
+            /** @default keep */
+            dark_day: components["schemas"]["DarkDay"];
+            /** Substitute Name */
+            substitute_name?: string | null;
+            /**
+             * Substitute W
+             * @default 0
+             */
+            substitute_w: number;
+            /** Month Factors */
+            month_factors?: number[] | null;
         };
         /**
          * LoadEntry
@@ -959,6 +1111,21 @@ export interface components {
             problems: components["schemas"]["FieldProblem"][];
         };
         /**
+         * LoadPrices
+         * @description What could be done about one load.
+         */
+        LoadPrices: {
+            without_it: components["schemas"]["Price"];
+            one_hour_less: components["schemas"]["Price"] | null;
+            /** Hour Left Out */
+            hour_left_out: number | null;
+            replaced: components["schemas"]["Price"] | null;
+            /** Daily Wh */
+            daily_wh: number;
+            /** Replaced Daily Wh */
+            replaced_daily_wh: number | null;
+        };
+        /**
          * LoadSum
          * @description One load's own figures.
          */
@@ -969,6 +1136,9 @@ export interface components {
             daily_wh: number;
             /** Lived Tier */
             lived_tier: string;
+            quality: components["schemas"]["Quality"];
+            /** Doubt Wh */
+            doubt_wh: number;
         };
         /**
          * LoadSums
@@ -1001,8 +1171,65 @@ export interface components {
             profile_w: {
                 [key: string]: number[];
             };
+            /** Standby Wh */
+            standby_wh: number;
+            /** Daily By Quality Wh */
+            daily_by_quality_wh: {
+                [key: string]: number;
+            };
+            /** Measure Next */
+            measure_next: string | null;
             /** Rows */
             rows: components["schemas"]["LoadSum"][];
+        };
+        /**
+         * Measured
+         * @description A load as its readings give it, with the working.
+         */
+        Measured: {
+            load: components["schemas"]["Load"];
+            quality: components["schemas"]["Quality"];
+            /** Daily Wh */
+            daily_wh: number;
+            /** Figures */
+            figures: components["schemas"]["Figure"][];
+        };
+        /**
+         * MeterRun
+         * @description A plug-in meter left in for hours: it gives the true average, and so the duty.
+         */
+        MeterRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "meter";
+            /** Energy Kwh */
+            energy_kwh: number;
+            /** Over H */
+            over_h: number;
+            /** Running W */
+            running_w: number;
+        };
+        /**
+         * NameplateReading
+         * @description Volts x amps x power factor of the nameplate: an upper end, since a nameplate tells the most it ever draws.
+         */
+        NameplateReading: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "nameplate";
+            /** Volts V */
+            volts_v: number;
+            /** Current A */
+            current_a: number;
+            /**
+             * Power Factor
+             * @default 1
+             */
+            power_factor: number;
         };
         /**
          * NewDesign
@@ -1051,6 +1278,11 @@ export interface components {
             sky: components["schemas"]["Sky"];
             /** Air Temp C */
             air_temp_c: number;
+            /**
+             * Away
+             * @default false
+             */
+            away: boolean;
         };
         /**
          * OutageReport
@@ -1103,6 +1335,16 @@ export interface components {
             gain_h: number;
             /** Lowest Soc Gain Frac */
             lowest_soc_gain_frac: number;
+        };
+        /**
+         * PriceQuestion
+         * @description Which load of the design, and what might stand in its place.
+         */
+        PriceQuestion: {
+            design: components["schemas"]["Design"];
+            /** Load Id */
+            load_id: string;
+            replacement?: components["schemas"]["Load"] | null;
         };
         /**
          * Prices
@@ -1158,6 +1400,12 @@ export interface components {
             /** Accepted */
             accepted: string;
         };
+        /**
+         * Quality
+         * @description How far a load's figure can be trusted, best first.
+         * @enum {string}
+         */
+        Quality: "measured" | "label" | "nameplate" | "guess";
         /**
          * Remedy
          * @description A change that would settle the finding.
@@ -1307,6 +1555,95 @@ export interface components {
          */
         Sky: "clear" | "broken" | "overcast" | "covered";
         /**
+         * SpeedSetting
+         * @description One setting of a load with speeds.
+         */
+        SpeedSetting: {
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+        };
+        /**
+         * SpeedTable
+         * @description Watts at each setting, one of them chosen.
+         */
+        SpeedTable: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "speeds";
+            /** Settings */
+            settings: components["schemas"]["SpeedSetting"][];
+            /** Chosen */
+            chosen: string;
+            /** @default nameplate */
+            quality: components["schemas"]["Quality"];
+        };
+        /**
+         * SpotReading
+         * @description A plug-in meter read once while the load runs, rounded up to a step.
+         */
+        SpotReading: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spot";
+            /** Reading W */
+            reading_w: number;
+            /**
+             * Step W
+             * @default 5
+             */
+            step_w: number;
+        };
+        /**
+         * StartCode
+         * @description The locked-rotor code letter of a motor's nameplate and its horsepower.
+         */
+        StartCode: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "code";
+            /**
+             * Code Letter
+             * @enum {string}
+             */
+            code_letter: "A" | "B" | "C" | "D" | "E" | "F" | "G" | "H" | "J" | "K" | "L" | "M" | "N" | "P" | "R" | "S" | "T" | "U" | "V";
+            /** Horsepower Hp */
+            horsepower_hp: number;
+        };
+        /**
+         * StartMultiple
+         * @description A typical multiple of the running watts.
+         */
+        StartMultiple: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "multiple";
+            /** Multiple */
+            multiple: number;
+        };
+        /**
+         * StartTyped
+         * @description A start typed as it is: read with a clamp, or taken from a chart.
+         */
+        StartTyped: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "typed";
+            /** @default guess */
+            quality: components["schemas"]["Quality"];
+        };
+        /**
          * Step
          * @description The page a finding stands on.
          * @enum {string}
@@ -1342,7 +1679,7 @@ export interface components {
          * @description How a load is fed: through the inverter, or straight from the bank.
          * @enum {string}
          */
-        Supply: "ac" | "dc";
+        Supply: "ac" | "ac240" | "dc" | "dc_converted";
         /**
          * Term
          * @description One number that goes into a figure.
@@ -1372,6 +1709,41 @@ export interface components {
             unserved_wh: number;
             /** Unserved H */
             unserved_h: number;
+        };
+        /**
+         * Typed
+         * @description Watts typed as they are, with what they rest on.
+         */
+        Typed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "typed";
+            /** @default guess */
+            quality: components["schemas"]["Quality"];
+        };
+        /**
+         * Typical
+         * @description Taken from the list of typical devices: a guess until it is measured.
+         */
+        Typical: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "typical";
+        };
+        /**
+         * TypicalLoad
+         * @description One device of the list.
+         */
+        TypicalLoad: {
+            load: components["schemas"]["Load"];
+            /** Words */
+            words: string;
+            /** Note */
+            note: string;
         };
         /** ValidationError */
         ValidationError: {
@@ -1840,39 +2212,6 @@ export interface operations {
             };
         };
     };
-    read_entry_api_loads_read_line_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EntryLine"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LoadEntry"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
     typical_chemistries_api_typical_chemistries_get: {
         parameters: {
             query?: never;
@@ -1913,6 +2252,125 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    read_entry_api_loads_read_line_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryLine"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadEntry"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    measure_api_loads_measure_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Load"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    prices_api_loads_prices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadPrices"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    starter_list_api_typical_loads_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypicalLoad"][];
                 };
             };
         };
