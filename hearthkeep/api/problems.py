@@ -8,6 +8,7 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from pydantic_core import ErrorDetails
 from starlette.exceptions import HTTPException
 
 from hearthkeep.core.design.reading import problems_from_details
@@ -78,6 +79,19 @@ def problem_response(
     return JSONResponse(problem.model_dump(), status_code=status, media_type=MEDIA_TYPE)
 
 
+def _problems_of(detail: ErrorDetails) -> tuple[FieldProblem, ...]:
+    """Problems by path from the request's body; limits are looked up where the part would stand in a document."""
+    loc = tuple(part for part in detail["loc"] if part != "body")
+    root: tuple[int | str, ...] = ("loads", 0)
+    if loc[:1] == ("design",):
+        loc, root = loc[1:], ()
+    elif loc[:1] == ("replacement",):
+        loc = loc[1:]
+    elif loc[:1] == ("loads",):
+        root = ()
+    return problems_from_details([{**detail, "loc": loc}], root=root)
+
+
 Handler = Callable[[Request, Exception], Awaitable[JSONResponse]]
 
 
@@ -96,7 +110,8 @@ def install(app: FastAPI) -> None:
         )
 
     async def invalid_request(request: Request, error: Exception) -> JSONResponse:
-        problems = problems_from_details(list(error.errors())) if isinstance(error, RequestValidationError) else ()
+        details: list[ErrorDetails] = list(error.errors()) if isinstance(error, RequestValidationError) else []
+        problems = tuple(problem for detail in details for problem in _problems_of(detail))
         detail = "\n".join(str(problem) for problem in problems)
         return problem_response(422, "input", "Some fields cannot be used", detail, problems=problems)
 

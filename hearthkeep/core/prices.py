@@ -109,6 +109,8 @@ class LoadPrices:
     #: With the last hour of its day left out, and which hour that is; none for a load of no hours.
     one_hour_less: Price | None
     hour_left_out: int | None
+    #: Its hours without that one, as [from, to) pairs.
+    shorter_hours: tuple[tuple[int, int], ...]
     #: With another load in its place.
     replaced: Price | None
     #: Energy of the load a day as it is, and of its replacement [Wh].
@@ -138,6 +140,7 @@ def load_prices(design: Design, index: int, replacement: Load | None) -> LoadPri
         without_it=priced(others),
         one_hour_less=None if shorter is None else priced(in_its_place(shorter)),
         hour_left_out=on[-1] if on else None,
+        shorter_hours=() if shorter is None else shorter.hours,
         replaced=None if replacement is None else priced(in_its_place(replacement)),
         daily_wh=daily_wh(load, usual),
         replaced_daily_wh=None if replacement is None else daily_wh(replacement, usual),

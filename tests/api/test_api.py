@@ -1,34 +1,11 @@
 """The web interface on real PostgreSQL: documents, problems, and what may not reach it."""
 
 import json
-import unittest
 from datetime import datetime
 
-from fastapi.testclient import TestClient
-
-from hearthkeep.api import create_app
 from hearthkeep.api.app import MAX_REQUEST_BYTES
-from tests.support.cluster import fresh_engine
+from tests.support.api import JSON, PORT, ApiTest
 from tests.support.designs import BIRCHROW, birchrow
-
-PORT = 8700
-JSON = {"content-type": "application/json"}
-
-
-class ApiTest(unittest.TestCase):
-    @classmethod
-    def setUpClass(cls):
-        engine = fresh_engine()
-        cls.addClassCleanup(engine.dispose)
-        cls.client = TestClient(create_app(engine=engine, port=PORT, web=None), base_url=f"http://127.0.0.1:{PORT}")
-
-    def document(self, **fields):
-        return json.dumps({**json.loads(BIRCHROW.read_text()), **fields})
-
-    def made(self, **fields):
-        answer = self.client.post("/api/designs/import", content=self.document(**fields), headers=JSON)
-        self.assertEqual(answer.status_code, 201, answer.text)
-        return answer.json()
 
 
 class DesignRoutes(ApiTest):

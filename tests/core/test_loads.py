@@ -38,6 +38,20 @@ class DailyEnergy(unittest.TestCase):
         self.assertIsNone(sums().start_surge_load)
 
 
+class Quality(unittest.TestCase):
+    def test_energy_is_told_by_how_it_is_known_and_the_largest_doubt_is_measured_next(self):
+        measured = {"kind": "typed", "quality": "measured"}
+        found = sums(
+            load("big", 200, known=measured),
+            load("plate", 60, known={"kind": "nameplate", "volts_v": 120.0, "current_a": 0.5}),
+            load("guess", 30),
+        )
+        self.assertEqual(found.daily_by_quality_wh, {"measured": 4800, "label": 0, "nameplate": 1440, "guess": 720})
+        # 40 % of 1,440 is more than 60 % of 720; what is measured is not worth measuring again.
+        self.assertEqual(found.measure_next, "plate")
+        self.assertIsNone(sums(load("big", 200, known=measured)).measure_next)
+
+
 class PeakAndStart(unittest.TestCase):
     def test_peak_ignores_duty_and_counts_standby(self):
         found = sums(load("pump", 600, duty_frac=0.05), load("tv", 80, hours=[[18, 22]], standby_w=2.0))

@@ -12,6 +12,25 @@ def wh(*lines: str) -> float:
 
 
 class CommonPractice(unittest.TestCase):
+    def test_a_label_of_three_hundred_kilowatt_hours_a_year(self):
+        load = read_line("fridge 300kWh/year 120W").load
+        self.assertEqual(round(daily_wh(load)), 822)
+        # The rule says 821 Wh: 300,000 / 365 cut down, where 8.76 keeps the leap days out.
+        self.assertEqual(int(daily_wh(load)), 821)
+        self.assertEqual(round(load.running_w * load.duty_frac), 34)
+
+    def test_lamp_and_fan_draw_six_amps_at_twelve_volts_with_room(self):
+        found = assess(
+            simple(load("lamp", 10, supply="dc"), load("fan", 35, supply="dc"), bank={"unit_v": 12.0, "unit_ah": 100.0})
+        )
+        # 72 W of panel are 6 A at 12 V; the loads themselves 3.75 A.
+        self.assertEqual(72 / 12, 6)
+        self.assertAlmostEqual(found.bank.daily_drawn_ah / 24, 3.75)
+
+    def test_a_meter_s_six_amps_and_the_inverter_s_ten_watts(self):
+        # The amp-hour school reads the battery side: what the inverter itself takes is in its six amps.
+        self.assertEqual(read_line("house 6A 12V dc").load.running_w, 72)
+
     def test_lamp_and_fan_for_eight_hours(self):
         energy = wh("lamp 10W 0-8", "fan 35W 0-8")
         self.assertEqual(energy, 360)

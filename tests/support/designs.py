@@ -19,7 +19,7 @@ def birchrow() -> Design:
 
 def load(load_id: str, running_w: float, **fields: Any) -> dict[str, Any]:
     """One load as plain values; Keep, all day, on AC unless said otherwise."""
-    return {"id": load_id, "name": load_id, "tier": "keep", "running_w": float(running_w), **fields}
+    return {"id": load_id.replace(" ", "-"), "name": load_id, "tier": "keep", "running_w": float(running_w), **fields}
 
 
 def array(array_id: str, stc_w: float, **fields: Any) -> dict[str, Any]:

@@ -59,7 +59,7 @@ class Change:
 
     #: Dotted path into the Design document, for example ``bank.parallel``.
     path: str
-    value: float | int | str | bool | None
+    value: float | int | str | bool | dict[str, str | float] | None
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

@@ -119,7 +119,7 @@ def known_from(text: str) -> Known | None:
         return Typical()
     if word in [quality.value for quality in Quality]:
         return Typed(quality=Quality(word))
-    known: Known = _matched(text, _PATTERNS, _KNOWN, KNOWN_EXPECTED)
+    known: Known = _matched(text, _PATTERNS, _KNOWN, "known", KNOWN_EXPECTED)
     return known
 
 
@@ -149,17 +149,18 @@ _START_PATTERNS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], dict[str
 
 def start_from(text: str) -> StartKnown | None:
     """Read a start's line back; an empty text is none. Raises ValueError with what was expected."""
-    return _matched(text.strip(), _START_PATTERNS, _START, START_EXPECTED) if text.strip() else None
+    return _matched(text.strip(), _START_PATTERNS, _START, "start_known", START_EXPECTED) if text.strip() else None
 
 
-def _matched(text: str, patterns: Any, adapter: TypeAdapter[Any], expected: str) -> Any:
+def _matched(text: str, patterns: Any, adapter: TypeAdapter[Any], field: str, expected: str) -> Any:
+    root = ("loads", 0, field)
     for pattern, values in patterns:
         found = pattern.match(text)
         if found:
             try:
                 return adapter.validate_python(values(found))
             except ValidationError as error:
-                raise ValueError(field_problems(error)[0].accepted) from None
+                raise ValueError(field_problems(error, root=root)[0].accepted) from None
     raise ValueError(expected)
 
 
@@ -178,4 +179,6 @@ def _speeds_values(settings: str, quality: str) -> dict[str, object]:
         except ValueError:
             raise ValueError(KNOWN_EXPECTED) from None
         found.append({"name": name.strip(), "power_w": power_w})
+    if not chosen:
+        raise ValueError("the chosen setting marked with *, for example low=20, high=55*")
     return {"kind": "speeds", "settings": found, "chosen": chosen, "quality": quality}

@@ -17,7 +17,9 @@ export type Figure = Schemas['Figure']
 export type Finding = Schemas['Finding']
 export type Kind = Schemas['Kind']
 export type Load = Schemas['Load']
+export type Known = NonNullable<Load['known']>
 export type LoadEntry = Schemas['LoadEntry']
+export type LoadPrices = Schemas['LoadPrices']
 export type OutageEvent = Schemas['Event']
 export type PanelArray = Schemas['Array']
 export type Price = Schemas['Price']
@@ -28,9 +30,12 @@ export type Series = Schemas['Series']
 export type SheetPreview = Schemas['SheetPreview']
 export type SheetRow = Schemas['SheetRow']
 export type Sky = Schemas['Sky']
+export type SpeedTable = Schemas['SpeedTable']
+export type StartKnown = NonNullable<Load['start_known']>
 export type StepName = Schemas['Step']
 export type StoredDesign = Schemas['StoredDesign']
 export type Tier = Schemas['Tier']
+export type TypicalLoad = Schemas['TypicalLoad']
 
 /** What a call came to: an answer, a refusal in words, or silence from the server. */
 export type Outcome<T> =

@@ -580,7 +580,9 @@ export interface components {
             /** Path */
             path: string;
             /** Value */
-            value: number | string | boolean | null;
+            value: number | string | boolean | {
+                [key: string]: string | number;
+            } | null;
         };
         /**
          * Charging
@@ -1119,6 +1121,11 @@ export interface components {
             one_hour_less: components["schemas"]["Price"] | null;
             /** Hour Left Out */
             hour_left_out: number | null;
+            /** Shorter Hours */
+            shorter_hours: [
+                number,
+                number
+            ][];
             replaced: components["schemas"]["Price"] | null;
             /** Daily Wh */
             daily_wh: number;

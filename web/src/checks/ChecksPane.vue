@@ -4,6 +4,7 @@ import { computed } from 'vue'
 
 import type { Finding, Remedy, StepName } from '@/api/client'
 import { useDesign } from '@/design/store'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 
 import SeverityMark from './SeverityMark.vue'
 import { byWeight, WORDS } from './severity'
@@ -48,6 +49,8 @@ function tryIt(remedy: Remedy): void {
       </h3>
       <p>
         {{ unbroken(finding.message) }}
+        <ExplainedFigure v-if="finding.figure" :figure="finding.figure">The working</ExplainedFigure>
+        {{ finding.figure && finding.remedy ? ' · ' : '' }}
         <button v-if="finding.remedy" type="button" class="try" @click="tryIt(finding.remedy)">
           {{ finding.remedy.label }}
         </button>

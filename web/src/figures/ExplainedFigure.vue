@@ -1,14 +1,18 @@
 <script setup lang="ts">
-/** A figure that tells how it came about when asked: formula, inputs, basis. */
+/** A figure that tells how it came about when asked: by its key in the assessment, or given whole. */
 import { storeToRefs } from 'pinia'
 import { computed, ref } from 'vue'
 
+import type { Figure } from '@/api/client'
 import { useDesign } from '@/design/store'
-import { amount } from '@/shared/format'
 
-const props = defineProps<{ figure: string }>()
+import FigureSheet from './FigureSheet.vue'
+
+const props = defineProps<{ figure: string | Figure }>()
 const { assessment } = storeToRefs(useDesign())
-const found = computed(() => assessment.value?.figures[props.figure])
+const found = computed(() =>
+  typeof props.figure === 'string' ? assessment.value?.figures[props.figure] : props.figure,
+)
 const isOpen = ref(false)
 </script>
 
@@ -21,26 +25,12 @@ const isOpen = ref(false)
           type="button"
           class="ask"
           :title="found ? `How ${found.label.toLowerCase()} comes about` : ''"
-          :data-test="`explain-${figure}`"
+          :data-test="`explain-${typeof figure === 'string' ? figure : 'given'}`"
         >
           <slot />
         </button>
       </template>
-      <div v-if="found" class="sheet" data-test="explanation">
-        <h2>
-          {{ found.label }}: <span class="figures">{{ amount(found.value) }} {{ found.unit }}</span>
-        </h2>
-        <p>{{ found.formula }}</p>
-        <table class="ledger">
-          <tbody>
-            <tr v-for="(term, index) in found.terms" :key="index">
-              <td>{{ term.name }}</td>
-              <td class="number">{{ amount(term.value) }} {{ term.unit }}</td>
-            </tr>
-          </tbody>
-        </table>
-        <p class="lesser">{{ found.basis }}</p>
-      </div>
+      <FigureSheet v-if="found" class="sheet" :figure="found" />
     </v-menu>
   </span>
 </template>
@@ -57,9 +47,5 @@ const isOpen = ref(false)
   background: var(--sheet);
   border: 1px solid var(--slate);
   padding: 12px 16px;
-}
-
-.sheet p {
-  margin: 6px 0;
 }
 </style>

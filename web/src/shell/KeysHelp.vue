@@ -11,6 +11,10 @@ const keys: readonly [string, string][] = [
   ['← →, Space', 'in painted hours: move, and switch an hour on or off'],
   ['Shift + ← →', 'in painted hours: paint along'],
   ['← → on the strip', 'move the reading cursor; Enter pins it'],
+  ['/', 'seek a typical device'],
+  ['Alt + ↑ ↓', 'in the ledger: move the row, over its tier’s edge into the next'],
+  ['Alt + 1 … 4', 'in the ledger: to Life, Keep, Ease, Spare'],
+  ['Delete', 'on a row’s handle: delete the row or the selected rows'],
   ['?', 'this list'],
 ]
 </script>

@@ -180,7 +180,9 @@ function labelOf(event: OutageEvent, darkTimes: ReadonlySet<number>): string | n
     case 'overloaded':
       return darkTimes.has(event.time_h)
         ? null
-        : `${tier} over the ${event.cause === 'bank_current' ? 'bank limit' : event.cause}`
+        : event.cause === 'switched_off'
+          ? 'inverter off'
+          : `${tier} over the ${event.cause === 'bank_current' ? 'bank limit' : event.cause}`
     case 'full':
       return 'full'
     default:

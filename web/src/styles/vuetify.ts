@@ -44,6 +44,7 @@ export const vuetify = createVuetify({
     VBtn: { variant: 'text', density: 'comfortable', rounded: 'sm', ripple: false },
     VTextField: field,
     VSelect: { ...field, menuProps: { contentClass: 'hk-menu' } },
+    VAutocomplete: { ...field, menuProps: { contentClass: 'hk-menu' } },
     VTextarea: { ...field, autoGrow: true, rows: 2 },
     VCheckbox: { density: 'compact', hideDetails: true, color: 'pine', ripple: false },
     VDialog: { maxWidth: 520, scrim: 'ink' },

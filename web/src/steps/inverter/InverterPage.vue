@@ -4,14 +4,17 @@ import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
+import FieldFrame from '@/shared/FieldFrame.vue'
 import { count, percent } from '@/shared/format'
+import HourCells from '@/shared/HourCells.vue'
 import NumberField from '@/shared/NumberField.vue'
 import PriceTag from '@/shared/PriceTag.vue'
 import { asPercent } from '@/shared/units'
 
 import LoadBar from './LoadBar.vue'
 
-const { document, assessment } = storeToRefs(useDesign())
+const store = useDesign()
+const { document, assessment } = storeToRefs(store)
 const clock = (hour: number) => `${String(hour).padStart(2, '0')}:00`
 const sums = computed(() => assessment.value?.inverter)
 const loads = computed(() => assessment.value?.loads)
@@ -75,6 +78,21 @@ const loads = computed(() => assessment.value?.loads)
       <NumberField path="inverter.efficiency_frac" label="Efficiency, rated" :unit="asPercent" />
       <NumberField path="inverter.low_cutoff_v" label="Low cut-off" unit="V" />
       <NumberField path="wiring.loss_frac" label="Lost in wiring" :unit="asPercent" />
+    </div>
+    <h2>At rest</h2>
+    <div class="fields">
+      <NumberField path="inverter.search_threshold_w" label="Search mode wakes at" unit="W" />
+      <NumberField path="inverter.search_w" label="Draw while it listens" unit="W" />
+      <FieldFrame class="off" label="Switched off, only DC loads run" for="off-hours">
+        <HourCells
+          id="off-hours"
+          :hours="document.inverter.off_hours"
+          tier="spare"
+          label="Hours in which the inverter is switched off"
+          :pinned-hour="null"
+          @change="(hours) => store.set('inverter.off_hours', hours)"
+        />
+      </FieldFrame>
     </div>
     <p class="lesser">
       A rating of 0 W means that there is no inverter: only loads on DC are served. Choose pure sine for

@@ -5,7 +5,7 @@ import { ref } from 'vue'
 
 import { api, outcome, type Load, type LoadEntry } from '@/api/client'
 
-const props = defineProps<{ full: boolean }>()
+const props = defineProps<{ full: boolean; bank_v: number }>()
 const emit = defineEmits<{ add: [load: Load]; sheet: [text: string] }>()
 const line = ref('')
 const reading = ref<LoadEntry | null>(null)
@@ -16,7 +16,9 @@ let isEntering = false
 
 /** What is understood of a text; none while the server is silent. */
 async function understood(text: string): Promise<LoadEntry | null> {
-  const answer = await outcome(api.POST('/api/loads/read-line', { body: { line: text, tier: 'keep' } }))
+  const answer = await outcome(
+    api.POST('/api/loads/read-line', { body: { line: text, tier: 'keep', bank_v: props.bank_v } }),
+  )
   silent.value = answer.kind !== 'answer'
   return answer.kind === 'answer' ? answer.value : null
 }

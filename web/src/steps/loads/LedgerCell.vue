@@ -45,6 +45,7 @@ function commit(): void {
 
 function onKey(event: KeyboardEvent): void {
   const input = event.target as HTMLInputElement
+  if (event.altKey) return
   if (event.key === 'Escape') {
     typed.value = props.text
     wrong.value = false

@@ -1,12 +1,18 @@
 <script setup lang="ts">
-/** The lesser fields of a load: tier, supply, standby, link. */
+/** The panel below an opened row: the row's lesser fields, its readings, its time, its price. */
 import { ref, useId, watch } from 'vue'
 
-import type { Load, Tier } from '@/api/client'
+import type { Design, Load, Tier } from '@/api/client'
 import FieldFrame from '@/shared/FieldFrame.vue'
+
+import LoadPrice from './LoadPrice.vue'
+import LoadTime from './LoadTime.vue'
+import ReadingEditor from './ReadingEditor.vue'
+import SmallField from './SmallField.vue'
 
 const props = defineProps<{
   load: Load
+  design: Design
   links: string[]
   liftedTo: Tier | null
   faults: ReadonlySet<string>
@@ -21,78 +27,110 @@ const tiers = [
   { value: 'ease', title: 'Ease' },
   { value: 'spare', title: 'Spare' },
 ]
+const isMetric = props.design.practice === 'metric_230'
+const mains_v = isMetric ? 230 : 120
+const bank_v = props.design.bank.unit_v * props.design.bank.series
 const supplies = [
-  { value: 'ac', title: 'AC, inverter' },
+  { value: 'ac', title: `AC ${mains_v} V` },
+  ...(isMetric ? [] : [{ value: 'ac240', title: 'AC 240 V' }]),
   { value: 'dc', title: 'DC, bank' },
+  { value: 'dc_converted', title: 'DC, converter' },
 ]
-const standby = ref('')
 const link = ref('')
 watch(
-  () => props.load,
-  (load) => {
-    standby.value = String(load.standby_w)
-    link.value = load.link ?? ''
-  },
+  () => props.load.link,
+  (found) => (link.value = found ?? ''),
   { immediate: true },
 )
-
-function setStandby(): void {
-  const value = Number(standby.value.trim().replace(',', '.') || '0')
-  if (Number.isFinite(value)) emit('change', { standby_w: value })
-  else standby.value = String(props.load.standby_w)
-}
 </script>
 
 <template>
   <div class="detail words">
-    <FieldFrame label="Tier" :for="`${id}-tier`">
-      <v-select
-        :id="`${id}-tier`"
-        :model-value="load.tier"
-        :items="tiers"
-        aria-label="Tier"
-        @update:model-value="(tier: Tier) => emit('change', { tier })"
+    <h3>Row</h3>
+    <div class="line">
+      <FieldFrame label="Tier" :for="`${id}-tier`">
+        <v-select
+          :id="`${id}-tier`"
+          :model-value="load.tier"
+          :items="tiers"
+          aria-label="Tier"
+          @update:model-value="(tier: Tier) => emit('change', { tier })"
+        />
+      </FieldFrame>
+      <FieldFrame label="Fed by" :for="`${id}-supply`">
+        <v-select
+          :id="`${id}-supply`"
+          :model-value="load.supply"
+          :items="supplies"
+          aria-label="Fed by"
+          data-test="supply"
+          @update:model-value="(supply: Load['supply']) => emit('change', { supply })"
+        />
+      </FieldFrame>
+      <SmallField
+        v-if="load.supply === 'dc_converted'"
+        label="Converter"
+        unit="%"
+        may-be-empty
+        placeholder="90"
+        :value="
+          load.converter_efficiency_frac == null
+            ? null
+            : Math.round(load.converter_efficiency_frac * 1e4) / 100
+        "
+        :fault="faults.has(`${path}.converter_efficiency_frac`)"
+        @change="
+          (value) =>
+            emit('change', {
+              converter_efficiency_frac: value === null ? null : Math.round(value * 1e4) / 1e6,
+            })
+        "
       />
-    </FieldFrame>
-    <FieldFrame label="Fed by" :for="`${id}-supply`">
-      <v-select
-        :id="`${id}-supply`"
-        :model-value="load.supply"
-        :items="supplies"
-        aria-label="Fed by"
-        @update:model-value="(supply: Load['supply']) => emit('change', { supply })"
+      <SmallField
+        label="Standby, each"
+        unit="W"
+        :value="load.standby_w"
+        :fault="faults.has(`${path}.standby_w`)"
+        @change="(value) => emit('change', { standby_w: value ?? 0 })"
       />
-    </FieldFrame>
-    <FieldFrame label="Standby, each" :for="`${id}-standby`">
-      <v-text-field
-        :id="`${id}-standby`"
-        v-model="standby"
-        suffix="W"
-        :error="faults.has(`${path}.standby_w`)"
-        inputmode="decimal"
-        @change="setStandby"
-      />
-    </FieldFrame>
-    <FieldFrame label="Linked as" :for="`${id}-link`">
-      <v-text-field
-        :id="`${id}-link`"
-        v-model="link"
-        placeholder="none"
-        maxlength="120"
-        :list="`links-${load.id}`"
-        @change="emit('change', { link: link.trim() || null })"
-      />
-    </FieldFrame>
-    <datalist :id="`links-${load.id}`">
-      <option v-for="entry in links" :key="entry" :value="entry" />
-    </datalist>
-    <v-btn size="small" color="pine" @click="emit('duplicate')">Duplicate</v-btn>
-    <v-btn size="small" color="wine" :aria-label="`Delete ${load.name}`" @click="emit('remove')"
-      >Delete</v-btn
-    >
-    <p v-if="liftedTo" class="lesser">
-      Linked loads live and drop together: this one lives in {{ liftedTo[0]?.toUpperCase()
-      }}{{ liftedTo.slice(1) }} with the others linked as {{ load.link }}.
+      <FieldFrame class="link" label="Linked as" :for="`${id}-link`">
+        <v-text-field
+          :id="`${id}-link`"
+          v-model="link"
+          placeholder="none"
+          maxlength="120"
+          :list="`links-${load.id}`"
+          @change="emit('change', { link: link.trim() || null })"
+        />
+      </FieldFrame>
+      <datalist :id="`links-${load.id}`">
+        <option v-for="entry in links" :key="entry" :value="entry" />
+      </datalist>
+      <div class="actions">
+        <v-btn size="small" color="pine" @click="emit('duplicate')">Duplicate</v-btn>
+        <v-btn size="small" color="wine" :aria-label="`Delete ${load.name}`" @click="emit('remove')"
+          >Delete</v-btn
+        >
+      </div>
+      <p v-if="liftedTo" class="lesser lifted">
+        Linked loads live and drop together: this one lives in {{ liftedTo[0]?.toUpperCase()
+        }}{{ liftedTo.slice(1) }} with the others linked as {{ load.link }}.
+      </p>
+    </div>
+    <h3>Reading</h3>
+    <ReadingEditor
+      :load="load"
+      :mains_v="mains_v"
+      :bank_v="bank_v"
+      @change="(part) => emit('change', part)"
+    />
+    <h3>Time</h3>
+    <LoadTime :load="load" :faults="faults" :path="path" @change="(part) => emit('change', part)" />
+    <h3>Price</h3>
+    <LoadPrice :load="load" :design="design" @change="(part) => emit('change', part)" />
+    <p v-if="load.tier === 'life'" class="caution">
+      Someone depends on this. Ask its supplier for a backup plan, register with the utility where it keeps
+      such a list, and agree where to go if the power stays off. Hearth Keep is not a medical device.
     </p>
   </div>
 </template>
@@ -100,14 +138,52 @@ function setStandby(): void {
 <style scoped>
 .detail {
   display: grid;
-  grid-template-columns: 96px 128px 100px minmax(90px, 1fr) auto auto;
+  grid-template-columns: 64px minmax(0, 1fr);
+  gap: 10px 8px;
+}
+
+h3 {
+  font-size: 13px;
+  font-weight: 700;
+  padding-top: 22px;
+}
+
+.line {
+  display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   align-items: end;
 }
 
-p {
-  grid-column: 1 / -1;
+.line > * {
+  width: 96px;
+}
+
+.line > :nth-child(2) {
+  width: 132px;
+}
+
+.line > .link {
+  flex: 1;
+  min-width: 90px;
+}
+
+.line > .actions {
+  width: auto;
+  display: flex;
+}
+
+.line > .lifted {
+  width: 100%;
   margin: 0;
+  font-size: 13px;
+}
+
+.caution {
+  grid-column: 2;
+  margin: 0;
+  padding-left: 9px;
+  border-left: 3px solid var(--wine);
   font-size: 13px;
 }
 </style>

@@ -1,53 +1,123 @@
 <script setup lang="ts">
-/** One load of the ledger; opened, it shows its lesser fields below. */
-import { mdiChevronDown, mdiChevronUp } from '@mdi/js'
+/** One load of the ledger; opened, it shows the rest of it below. */
+import { mdiChevronDown, mdiChevronUp, mdiDragVertical } from '@mdi/js'
 import { computed } from 'vue'
 
-import type { Load, Price, Tier } from '@/api/client'
+import type { Design, Load, Price, Tier } from '@/api/client'
 import { amount, count } from '@/shared/format'
 import PriceTag from '@/shared/PriceTag.vue'
 
-import HourCells from './HourCells.vue'
+import HourCells from '@/shared/HourCells.vue'
 import LedgerCell from './LedgerCell.vue'
 import LoadDetail from './LoadDetail.vue'
+import { marksOf, QUALITY_MARKS } from './readings'
+import { TIER_ORDER } from './useLedger'
 
 const props = defineProps<{
   load: Load
+  design: Design
   index: number
   daily_wh: number | undefined
+  daily_ah: number | undefined
+  inAmpHours: boolean
+  quality: string | undefined
   livedTier: string | undefined
   price: Price | undefined
   pinnedHour: number | null
   links: string[]
   faults: ReadonlySet<string>
   isOpen: boolean
+  isSelected: boolean
 }>()
-const emit = defineEmits<{ change: [part: Partial<Load>]; remove: []; duplicate: []; toggle: [] }>()
+const emit = defineEmits<{
+  change: [part: Partial<Load>]
+  remove: []
+  duplicate: []
+  toggle: []
+  select: [extend: boolean]
+  step: [by: 1 | -1, column: string]
+  tier: [tier: Tier, column: string]
+  drag: [event: DragEvent]
+}>()
 
 const path = computed(() => `loads.${props.index}`)
 const has = (field: string) => props.faults.has(`${path.value}.${field}`)
 /** A linked load may live in a higher tier than the one written. */
 const isLifted = computed(() => props.livedTier !== undefined && props.livedTier !== props.load.tier)
+const marks = computed(() => marksOf(props.load))
+const mark = computed(() => QUALITY_MARKS[props.quality ?? 'guess'])
+
+/** Watts typed over a reading no longer rest on it. */
+function unread(): Partial<Load> {
+  return props.load.known && props.load.known.kind !== 'typed' ? { known: null } : {}
+}
 
 function setNumber(field: 'quantity' | 'running_w' | 'start_w' | 'duty_frac', typed: number | null): void {
-  if (field === 'start_w') emit('change', { start_w: typed })
-  else if (typed !== null)
-    emit('change', {
-      [field]: field === 'duty_frac' ? Math.round(typed * 1e4) / 1e6 : typed,
-    } as Partial<Load>)
+  if (field === 'start_w') {
+    const isRead = props.load.start_known && props.load.start_known.kind !== 'typed'
+    emit('change', { start_w: typed, ...(isRead ? { start_known: null } : {}) })
+  } else if (typed === null) return
+  else if (field === 'quantity') emit('change', { quantity: typed })
+  else if (field === 'running_w') emit('change', { running_w: typed, ...unread() })
+  else emit('change', { duty_frac: Math.round(typed * 1e4) / 1e6, ...unread() })
+}
+
+/** Alt with arrows moves the row; Alt with 1 to 4 puts it into a tier. */
+function onKey(event: KeyboardEvent): void {
+  if (!event.altKey) return
+  const column = (event.target as HTMLElement).dataset['column'] ?? 'name'
+  const tier = TIER_ORDER[Number(event.key) - 1]
+  if (event.key === 'ArrowUp' || event.key === 'ArrowDown')
+    emit('step', event.key === 'ArrowUp' ? -1 : 1, column)
+  else if (tier) emit('tier', tier, column)
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+}
+
+function onGripKey(event: KeyboardEvent): void {
+  if (event.key === 'Delete') emit('remove')
+  else if (event.key === 'ArrowRight' && !event.altKey)
+    (event.currentTarget as HTMLElement)
+      .closest('tr')
+      ?.querySelector<HTMLElement>('[data-column="name"]')
+      ?.focus()
+  else if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && !event.altKey) {
+    const grips = [...document.querySelectorAll<HTMLElement>('[data-column="grip"]')]
+    grips[grips.indexOf(event.currentTarget as HTMLElement) + (event.key === 'ArrowUp' ? -1 : 1)]?.focus()
+  } else return
+  event.preventDefault()
 }
 </script>
 
 <template>
-  <tr class="row" :data-test="`load-${load.id}`">
+  <tr class="row" :class="{ selected: isSelected }" :data-test="`load-${load.id}`" @keydown.capture="onKey">
+    <td class="grip">
+      <button
+        type="button"
+        draggable="true"
+        data-column="grip"
+        :aria-pressed="isSelected"
+        :aria-label="`Select ${load.name}`"
+        title="Click to select, drag to move; Alt with arrows moves, Alt 1 to 4 changes the tier"
+        @click="emit('select', $event.shiftKey)"
+        @dragstart="emit('drag', $event)"
+        @keydown="onGripKey"
+      >
+        <v-icon :icon="mdiDragVertical" size="16" />
+      </button>
+    </td>
     <td class="name">
-      <LedgerCell
-        :text="load.name"
-        column="name"
-        :label="`Name of ${load.name}`"
-        words
-        @commit="(text) => emit('change', { name: text })"
-      />
+      <div class="name-line">
+        <LedgerCell
+          :text="load.name"
+          column="name"
+          :label="`Name of ${load.name}`"
+          words
+          @commit="(text) => emit('change', { name: text })"
+        />
+        <span v-if="marks" class="marks">{{ marks }}</span>
+      </div>
     </td>
     <td class="number">
       <LedgerCell
@@ -58,7 +128,8 @@ function setNumber(field: 'quantity' | 'running_w' | 'start_w' | 'duty_frac', ty
         @number="(value) => setNumber('quantity', value)"
       />
     </td>
-    <td class="number">
+    <td class="number watts" :class="quality" :title="`Running watts, ${mark?.word}`">
+      <span class="mark" role="img" :aria-label="mark?.word" :data-quality="quality">{{ mark?.sign }}</span>
       <LedgerCell
         :text="amount(load.running_w)"
         column="running"
@@ -90,12 +161,15 @@ function setNumber(field: 'quantity' | 'running_w' | 'start_w' | 'duty_frac', ty
       <HourCells
         :hours="load.hours"
         :tier="load.tier"
+        :waits="load.flexible_h != null"
         :label="`${load.name}: hours of the day`"
         :pinned-hour="pinnedHour"
         @change="(hours) => emit('change', { hours })"
       />
     </td>
-    <td class="number">{{ daily_wh === undefined ? '–' : count(daily_wh) }}</td>
+    <td class="number">
+      {{ inAmpHours ? (daily_ah?.toFixed(1) ?? '–') : daily_wh === undefined ? '–' : count(daily_wh) }}
+    </td>
     <td class="number"><PriceTag :price="price" /></td>
     <td class="more">
       <button
@@ -109,9 +183,10 @@ function setNumber(field: 'quantity' | 'running_w' | 'start_w' | 'duty_frac', ty
     </td>
   </tr>
   <tr v-if="isOpen">
-    <td colspan="9" class="detail">
+    <td colspan="10" class="detail">
       <LoadDetail
         :load="load"
+        :design="design"
         :links="links"
         :lifted-to="isLifted ? (livedTier as Tier) : null"
         :faults="faults"
@@ -130,12 +205,59 @@ function setNumber(field: 'quantity' | 'running_w' | 'start_w' | 'duty_frac', ty
   background: var(--sheet);
 }
 
+.selected {
+  background: var(--rail);
+}
+
+.grip {
+  padding: 0 !important;
+  text-align: center;
+}
+
+.grip button {
+  color: var(--slate);
+  cursor: grab;
+}
+
+.grip button[aria-pressed='true'] {
+  color: var(--sheet);
+  background: var(--pine);
+}
+
+.name-line {
+  display: flex;
+  align-items: baseline;
+  gap: 4px;
+}
+
+.marks {
+  flex: none;
+  font-size: 11px;
+  color: var(--slate);
+  white-space: nowrap;
+}
+
+.watts {
+  position: relative;
+}
+
+.mark {
+  position: absolute;
+  left: 16px;
+  color: var(--slate);
+}
+
+.guess .mark {
+  color: var(--sun-ink);
+  font-weight: 700;
+}
+
 .more {
   text-align: center;
 }
 
 .detail {
-  padding: 8px 6px 12px !important;
+  padding: 8px 6px 14px !important;
   background: var(--sheet);
 }
 </style>

@@ -1,28 +1,38 @@
 <script setup lang="ts">
 import { storeToRefs } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
+import { RouterLink } from 'vue-router'
 
-import type { Load, SheetSource, Tier } from '@/api/client'
+import type { SheetSource, Tier } from '@/api/client'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
-import { count } from '@/shared/format'
-import { freshId, idFromName } from '@/shared/ids'
+import { amount, count } from '@/shared/format'
+import PriceTag from '@/shared/PriceTag.vue'
 import { useCursor } from '@/strip/cursor'
 
+import AuditQuality from './AuditQuality.vue'
 import DailyLedger from './DailyLedger.vue'
 import EntryLine from './EntryLine.vue'
 import LoadRow from './LoadRow.vue'
+import SelectedRows from './SelectedRows.vue'
 import SheetDialog from './SheetDialog.vue'
 import SheetTools from './SheetTools.vue'
+import TypicalSearch from './TypicalSearch.vue'
+import { MOST_LOADS, useLedger } from './useLedger'
 
-const MOST_LOADS = 400
-const store = useDesign()
-const { document, assessment, problems } = storeToRefs(store)
+const { document, assessment, problems } = storeToRefs(useDesign())
 const cursor = useCursor()
-const loads = computed(() => document.value?.loads ?? [])
+const { loads, add, take, change, changeMany, remove, duplicate, step, place } = useLedger()
 const openRow = ref('')
 /** A sheet being looked at before it is taken. */
 const sheet = ref<SheetSource | null>(null)
+/** The energy column: watt-hours, or amp-hours at the bank's volts. */
+const inAmpHours = ref(false)
+const selected = ref<ReadonlySet<string>>(new Set())
+let lastSelected = ''
+/** Rows being dragged, and the tier or row they are held over. */
+const dragged = ref<ReadonlySet<string> | null>(null)
+const over = ref('')
 
 const TIERS: readonly {
   tier: Tier
@@ -44,112 +54,216 @@ const groups = computed(() =>
     ...tier,
     rows: loads.value.map((load, index) => ({ load, index })).filter((row) => row.load.tier === tier.tier),
     daily_wh: assessment.value?.loads.daily_by_tier_wh[tier.tier] ?? 0,
-  })).filter((group) => group.rows.length > 0),
+  })),
 )
-const dailyById = computed(() => new Map(assessment.value?.loads.rows.map((row) => [row.id, row])))
+const shownOrder = computed(() => groups.value.flatMap((group) => group.rows.map((row) => row.load.id)))
+const sumsById = computed(() => new Map(assessment.value?.loads.rows.map((row) => [row.id, row])))
 const links = computed(() => [
   ...new Set(loads.value.map((load) => load.link).filter((link): link is string => !!link)),
 ])
 const faults = computed(() => new Set(problems.value.map((problem) => problem.field)))
+const ledgerLine = (key: string) => assessment.value?.bank.daily_ledger.find((line) => line.key === key)
+const energy = (wattHours: number, ampHours: number | undefined) =>
+  inAmpHours.value ? (ampHours ?? 0).toFixed(1) : count(wattHours)
+const tierAh = (rows: { load: { id: string } }[]) =>
+  rows.reduce((sum, row) => sum + (assessment.value?.bank.row_ah[row.load.id] ?? 0), 0)
+const nextName = computed(
+  () => loads.value.find((load) => load.id === assessment.value?.loads.measure_next)?.name ?? '',
+)
 
-/** Rows of a sheet: those known are replaced where they stand, the rest is added below. */
-function take(rows: Load[]): void {
-  const byId = new Map(rows.map((load) => [load.id, load]))
-  const kept = loads.value.map((load) => byId.get(load.id) ?? load)
-  const known = new Set(loads.value.map((load) => load.id))
-  store.set('loads', [...kept, ...rows.filter((load) => !known.has(load.id))])
-  sheet.value = null
+function select(id: string, extend: boolean): void {
+  const next = new Set(selected.value)
+  const from = shownOrder.value.indexOf(lastSelected)
+  const to = shownOrder.value.indexOf(id)
+  if (extend && from >= 0)
+    shownOrder.value.slice(Math.min(from, to), Math.max(from, to) + 1).forEach((key) => next.add(key))
+  else if (!next.delete(id)) next.add(id)
+  lastSelected = id
+  selected.value = next
 }
 
-function add(load: Load): void {
-  const used = loads.value.map((row) => row.id)
-  store.set('loads', [...loads.value, { ...load, id: idFromName(load.name, used) }])
+/** The selected rows if this one is among them, else this one alone. */
+const withSelected = (id: string) => (selected.value.has(id) ? selected.value : new Set([id]))
+
+/** A row that moves to another tier is drawn anew; the cursor stays in its cell. */
+async function keepFocus(id: string, column: string, act: () => void): Promise<void> {
+  act()
+  await nextTick()
+  window.document
+    .querySelector<HTMLElement>(`[data-test="load-${CSS.escape(id)}"] [data-column="${column}"]`)
+    ?.focus()
 }
 
-function change(index: number, part: Partial<Load>): void {
-  store.set(
-    'loads',
-    loads.value.map((load, at) => (at === index ? { ...load, ...part } : load)),
-  )
+function removeSelected(): void {
+  remove(selected.value)
+  selected.value = new Set()
 }
 
-function remove(index: number): void {
-  store.set(
-    'loads',
-    loads.value.filter((_, at) => at !== index),
-  )
+function drop(tier: Tier, beforeId?: string): void {
+  if (dragged.value) place(dragged.value, tier, beforeId)
+  dragged.value = null
+  over.value = ''
 }
 
-function duplicate(index: number): void {
-  const load = loads.value[index]
-  if (!load || loads.value.length >= MOST_LOADS) return
-  const copy = {
-    ...load,
-    id: freshId(
-      load.id.slice(0, 30),
-      loads.value.map((row) => row.id),
-    ),
-  }
-  store.set('loads', [...loads.value.slice(0, index + 1), copy, ...loads.value.slice(index + 1)])
+function drag(id: string, event: DragEvent): void {
+  dragged.value = withSelected(id)
+  event.dataTransfer?.setData('text/plain', id)
+  if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move'
+}
+
+function hold(event: DragEvent, key: string): void {
+  if (!dragged.value) return
+  event.preventDefault()
+  over.value = key
 }
 </script>
 
 <template>
   <div v-if="document">
-    <div class="entry">
-      <EntryLine :full="loads.length >= MOST_LOADS" @add="add" @sheet="(text) => (sheet = { text })" />
-      <SheetTools :design="document" @sheet="(found) => (sheet = found)" />
+    <div class="entries">
+      <EntryLine
+        class="line"
+        :full="loads.length >= MOST_LOADS"
+        :bank_v="document.bank.unit_v * document.bank.series"
+        @add="add"
+        @sheet="(text) => (sheet = { text })"
+      />
+      <TypicalSearch class="typical" :full="loads.length >= MOST_LOADS" @add="add" />
+      <SheetTools class="tools" :design="document" @sheet="(found) => (sheet = found)" />
     </div>
-    <SheetDialog v-if="sheet" :sheet="sheet" :loads="loads" @take="take" @close="sheet = null" />
+    <SheetDialog
+      v-if="sheet"
+      :sheet="sheet"
+      :loads="loads"
+      @take="
+        (rows) => {
+          take(rows)
+          sheet = null
+        }
+      "
+      @close="sheet = null"
+    />
+    <SelectedRows
+      v-if="selected.size"
+      :count="selected.size"
+      @tier="(tier) => changeMany(selected, { tier })"
+      @duplicate="duplicate(selected)"
+      @remove="removeSelected"
+      @clear="selected = new Set()"
+    />
     <table v-if="loads.length" class="ledger loads" data-test="loads">
       <thead>
         <tr>
+          <th scope="col" class="grip"><span class="visually-hidden">Select</span></th>
           <th scope="col">Load</th>
           <th scope="col" class="number few">Qty</th>
-          <th scope="col" class="number figure">Runs, W</th>
+          <th scope="col" class="number watts">Runs, W</th>
           <th scope="col" class="number figure">Starts, W</th>
           <th scope="col" class="number narrow">Duty, %</th>
           <th scope="col" class="hours">
             <span class="full">Midnight – noon – midnight</span><span class="short">Hours of the day</span>
           </th>
-          <th scope="col" class="number figure">Wh/day</th>
+          <th scope="col" class="number figure">
+            <button
+              type="button"
+              class="unit"
+              :title="`Energy a day; show ${inAmpHours ? 'watt-hours at the load' : `amp-hours at ${amount(assessment?.bank.nominal_v ?? 0)} V, conversion included`}`"
+              data-test="energy-unit"
+              @click="inAmpHours = !inAmpHours"
+            >
+              {{ inAmpHours ? 'Ah/day' : 'Wh/day' }}
+            </button>
+          </th>
           <th scope="col" class="number price" title="Hours carried gained without this load">Without it</th>
           <th scope="col" class="more"><span class="visually-hidden">More</span></th>
         </tr>
       </thead>
-      <tbody v-for="group in groups" :key="group.tier">
-        <tr class="tier" :class="group.tier">
-          <th colspan="6" scope="rowgroup">
+      <tbody
+        v-for="group in groups"
+        :key="group.tier"
+        @dragover="hold($event, group.tier)"
+        @drop.prevent="drop(group.tier)"
+      >
+        <tr class="tier" :class="[group.tier, { over: over === group.tier }]">
+          <th colspan="7" scope="rowgroup">
             <b>{{ group.title }}</b>
             <span class="lesser">{{ assessment ? group.rule(assessment.levels) : '' }}</span>
           </th>
-          <td class="number">{{ count(group.daily_wh) }}</td>
+          <td class="number">
+            <ExplainedFigure v-if="group.rows.length" :figure="`loads.tier.${group.tier}`">{{
+              energy(group.daily_wh, tierAh(group.rows))
+            }}</ExplainedFigure>
+          </td>
           <td colspan="2"></td>
         </tr>
         <LoadRow
           v-for="row in group.rows"
           :key="row.load.id"
+          :class="{ over: over === row.load.id }"
           :load="row.load"
+          :design="document"
           :index="row.index"
-          :daily_wh="dailyById.get(row.load.id)?.daily_wh"
-          :lived-tier="dailyById.get(row.load.id)?.lived_tier"
+          :daily_wh="sumsById.get(row.load.id)?.daily_wh"
+          :daily_ah="assessment?.bank.row_ah[row.load.id]"
+          :in-amp-hours="inAmpHours"
+          :quality="sumsById.get(row.load.id)?.quality"
+          :lived-tier="sumsById.get(row.load.id)?.lived_tier"
           :price="assessment?.prices.without_load[row.load.id]"
           :pinned-hour="cursor.pinnedHourOfDay"
           :links="links"
           :faults="faults"
           :is-open="openRow === row.load.id"
+          :is-selected="selected.has(row.load.id)"
           @change="(part) => change(row.index, part)"
-          @remove="remove(row.index)"
-          @duplicate="duplicate(row.index)"
+          @remove="remove(withSelected(row.load.id))"
+          @duplicate="duplicate(new Set([row.load.id]))"
           @toggle="openRow = openRow === row.load.id ? '' : row.load.id"
+          @select="(extend) => select(row.load.id, extend)"
+          @step="(by, column) => keepFocus(row.load.id, column, () => step(row.load.id, by))"
+          @tier="
+            (tier, column) => keepFocus(row.load.id, column, () => place(withSelected(row.load.id), tier))
+          "
+          @drag="(event) => drag(row.load.id, event)"
+          @dragend="((dragged = null), (over = ''))"
+          @dragover.stop="hold($event, row.load.id)"
+          @drop.stop.prevent="drop(group.tier, row.load.id)"
         />
+      </tbody>
+      <tbody v-if="assessment" class="standing" data-test="standing">
+        <tr class="tier">
+          <th colspan="7" scope="rowgroup">
+            <b>Standing draw</b> <span class="lesser">what waits, day and night</span>
+          </th>
+          <td colspan="3"></td>
+        </tr>
+        <tr>
+          <td></td>
+          <td colspan="6">
+            Inverter standing ready,
+            <RouterLink :to="{ name: 'inverter' }">{{ amount(document.inverter.idle_w) }} W</RouterLink>
+          </td>
+          <td class="number">{{ energy(ledgerLine('idle')?.wh ?? 0, ledgerLine('idle')?.ah) }}</td>
+          <td class="number"><PriceTag :price="assessment.prices.without_idle" /></td>
+          <td></td>
+        </tr>
+        <tr>
+          <td></td>
+          <td colspan="6">Standby of the loads <span class="lesser">in the rows above</span></td>
+          <td class="number">
+            {{ energy(assessment.loads.standby_wh, assessment.loads.standby_wh / assessment.bank.nominal_v) }}
+          </td>
+          <td colspan="2"></td>
+        </tr>
       </tbody>
       <tfoot>
         <tr>
-          <th colspan="6" scope="row">All loads</th>
+          <th colspan="7" scope="row">All loads</th>
           <td class="number">
             <ExplainedFigure figure="loads.daily_wh">{{
-              count(assessment?.loads.daily_wh ?? 0)
+              energy(
+                assessment?.loads.daily_wh ?? 0,
+                Object.values(assessment?.bank.row_ah ?? {}).reduce((sum, ah) => sum + ah, 0),
+              )
             }}</ExplainedFigure>
           </td>
           <td colspan="2"></td>
@@ -159,20 +273,54 @@ function duplicate(index: number): void {
     <p v-else class="first">
       Type the first load above, for example <span class="figures">fridge 120W starts 780 duty 36%</span>, and
       press Enter. Watts, starts, duty, hours (<span class="figures">7-8,17-18</span>),
+      <span class="figures">120V 5A pf 0.8</span>, <span class="figures">300kWh/year</span>,
       <span class="figures">dc</span>, <span class="figures">2x</span>, and a tier word are understood in any
-      order.
+      order; rows copied from a sheet can be pasted there. Or press <span class="figures">/</span> and seek a
+      typical device.
     </p>
-    <DailyLedger
-      v-if="loads.length && assessment"
-      :assessment="assessment"
-      :pinned-hour="cursor.pinnedHourOfDay"
-    />
+    <template v-if="loads.length && assessment">
+      <AuditQuality :assessment="assessment" :next-name="nextName" />
+      <DailyLedger :assessment="assessment" :pinned-hour="cursor.pinnedHourOfDay" />
+    </template>
   </div>
 </template>
 
 <style scoped>
-.entry {
+.entries {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 176px;
+  gap: 0 10px;
   position: relative;
+  align-items: start;
+}
+
+.standing a {
+  color: var(--pine);
+  font-weight: 600;
+}
+
+.watts {
+  width: 86px;
+}
+
+.unit {
+  font: inherit;
+  border-bottom: 1px dotted var(--slate);
+}
+
+.over :deep(td),
+.tier.over th,
+.tier.over td,
+tr.over :deep(td) {
+  border-top: 2px solid var(--pine);
+}
+
+.grip {
+  width: 20px;
+}
+
+.standing td {
+  height: 24px;
 }
 
 .loads {
@@ -184,19 +332,19 @@ function duplicate(index: number): void {
 }
 
 .few {
-  width: 42px;
+  width: 38px;
 }
 
 .narrow {
-  width: 58px;
+  width: 54px;
 }
 
 .figure {
-  width: 66px;
+  width: 68px;
 }
 
 .price {
-  width: 84px;
+  width: 82px;
 }
 
 .more {
@@ -204,7 +352,7 @@ function duplicate(index: number): void {
 }
 
 .hours {
-  width: 184px;
+  width: 168px;
 }
 
 .tier th {

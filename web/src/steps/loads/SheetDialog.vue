@@ -5,7 +5,7 @@ import { computed, onMounted, ref } from 'vue'
 import { api, outcome, type Load, type SheetPreview, type SheetRow, type SheetSource } from '@/api/client'
 import { amount } from '@/shared/format'
 
-import { hoursText } from './hours'
+import { hoursText } from '@/shared/hours'
 
 const props = defineProps<{ sheet: SheetSource; loads: Load[] }>()
 const emit = defineEmits<{ take: [rows: Load[]]; close: [] }>()

@@ -72,7 +72,7 @@ async function save(kind: 'csv' | 'xlsx'): Promise<void> {
 .tools {
   position: absolute;
   right: 0;
-  bottom: 0;
+  top: 37px;
   display: flex;
   gap: 14px;
   font-size: 13px;

@@ -36,7 +36,7 @@ const rows = computed(() => {
 })
 
 /** Set one field of a day; days up to it that were repeats of the last become days of their own. */
-function setDay(index: number, change: { sky?: Sky; air_temp_c?: number }): void {
+function setDay(index: number, change: { sky?: Sky; air_temp_c?: number; away?: boolean }): void {
   const days = document.value?.outage.days ?? []
   const written = rows.value
     .filter((row) => row.index < Math.max(days.length, index + 1))
@@ -58,6 +58,7 @@ function setDay(index: number, change: { sky?: Sky; air_temp_c?: number }): void
           {{ sky.title }}
         </th>
         <th scope="col" class="number">Air, {{ unit.label }}</th>
+        <th scope="col" class="choice" title="Nobody is at home: loads marked so stand still">Nobody home</th>
         <th scope="col" class="number">Sun offered</th>
       </tr>
     </thead>
@@ -82,6 +83,15 @@ function setDay(index: number, change: { sky?: Sky; air_temp_c?: number }): void
             @changed="(shown) => unit && setDay(row.index, { air_temp_c: unit.keep(shown) })"
           />
         </td>
+        <td class="choice">
+          <input
+            type="checkbox"
+            :checked="row.day?.away"
+            :aria-label="`${row.title}: nobody home`"
+            :data-test="`away-${row.index}`"
+            @change="setDay(row.index, { away: ($event.target as HTMLInputElement).checked })"
+          />
+        </td>
         <td class="number">{{ kilowattHours(row.sun_wh) }}</td>
       </tr>
     </tbody>
@@ -98,7 +108,8 @@ function setDay(index: number, change: { sky?: Sky; air_temp_c?: number }): void
   white-space: nowrap;
 }
 
-input[type='radio'] {
+input[type='radio'],
+input[type='checkbox'] {
   accent-color: var(--pine);
   width: 16px;
   height: 16px;

@@ -6,7 +6,13 @@ import type { Load, Tier } from '@/api/client'
 
 import { cellsFrom, hoursText, spansFrom } from './hours'
 
-const props = defineProps<{ hours: Load['hours']; tier: Tier; label: string; pinnedHour: number | null }>()
+const props = defineProps<{
+  hours: Load['hours']
+  tier: Tier
+  waits?: boolean
+  label: string
+  pinnedHour: number | null
+}>()
 const emit = defineEmits<{ change: [hours: Load['hours']] }>()
 
 const kept = computed(() => cellsFrom(props.hours as [number, number][]))
@@ -45,6 +51,7 @@ function end(): void {
 }
 
 function onKey(event: KeyboardEvent): void {
+  if (event.altKey) return
   const stride = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
   if (stride !== 0) {
     const next = Math.min(Math.max(active.value + stride, 0), 23)
@@ -70,7 +77,7 @@ function onKey(event: KeyboardEvent): void {
 <template>
   <div
     class="hours"
-    :class="tier"
+    :class="[tier, { waits }]"
     tabindex="0"
     role="slider"
     :aria-label="label"
@@ -131,6 +138,11 @@ i:nth-child(6n) {
 
 .spare .on {
   background: var(--slate);
+}
+
+/* A load that waits for the sun: these hours are offered to it, and it takes the best of them. */
+.waits .on {
+  background-image: repeating-linear-gradient(135deg, transparent 0 2px, var(--sheet) 2px 4px);
 }
 
 .pinned {

@@ -1,0 +1,91 @@
+"""The audit's helpers: one-line entries, readings, prices of one load, the starter list. Nothing is stored."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from hearthkeep.core.checks import load_energy_figure
+from hearthkeep.core.design import Design, Load, Quality, Tier
+from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.core.figure import Figure
+from hearthkeep.core.loads import (
+    LoadEntry,
+    TypicalLoad,
+    daily_wh,
+    quality_of,
+    read,
+    read_line,
+    read_start,
+    typical_loads,
+    with_readings,
+)
+from hearthkeep.core.prices import LoadPrices, load_prices
+
+router = APIRouter(prefix="/api", tags=["loads"])
+
+
+class EntryLine(BaseModel):
+    """A line typed into the ledger."""
+
+    line: str = Field(max_length=400)
+    #: Tier the row falls into when the line names none.
+    tier: Tier = Tier.KEEP
+    #: Nominal volts of the bank, at which the amps of a direct-current load are taken.
+    bank_v: float = Field(default=12.8, gt=0, le=64_000)
+
+
+class Measured(BaseModel):
+    """A load as its readings give it, with the working."""
+
+    load: Load
+    quality: Quality
+    daily_wh: float
+    #: Running watts or duty, the start, and the energy a day, as far as each is worked out.
+    figures: list[Figure]
+
+
+class PriceQuestion(BaseModel):
+    """Which load of the design, and what might stand in its place."""
+
+    design: Design
+    load_id: str = Field(max_length=40)
+    replacement: Load | None = None
+
+
+@router.post("/loads/read-line")
+def read_entry(entry: EntryLine) -> LoadEntry:
+    """What is understood of a one-line entry, and what is not."""
+    return read_line(entry.line, tier=entry.tier, bank_v=entry.bank_v)
+
+
+@router.post("/loads/measure")
+def measure(load: Load) -> Measured:
+    """Work out the readings kept with a load."""
+    given = with_readings(load)
+    energy_wh = daily_wh(given)
+    found = [
+        None if given.known is None else read(given.known).figure,
+        None if given.start_known is None else read_start(given.start_known, given.running_w).figure,
+        load_energy_figure(given, energy_wh),
+    ]
+    return Measured(
+        load=given, quality=quality_of(given), daily_wh=energy_wh, figures=[figure for figure in found if figure]
+    )
+
+
+@router.post("/loads/prices")
+def prices(question: PriceQuestion) -> LoadPrices:
+    """Hours gained by an hour less of a load, or by another in its place; the design stays as it is."""
+    ids = [load.id for load in question.design.loads]
+    if question.load_id not in ids:
+        raise InputError(
+            (FieldProblem(field="load_id", value=repr(question.load_id), accepted="must be the id of a load"),)
+        )
+    return load_prices(question.design, ids.index(question.load_id), question.replacement)
+
+
+@router.get("/typical/loads")
+def starter_list() -> list[TypicalLoad]:
+    """Typical devices, each a guess until it is measured."""
+    return list(typical_loads())

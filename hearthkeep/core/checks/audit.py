@@ -1,0 +1,372 @@
+"""Findings about what an audit gets wrong: guesses, charts, standby, things that belong together or never meet."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from hearthkeep.core.checks.finding import (
+    COMMON_PRACTICE,
+    SIZES_W,
+    USUAL_HEADROOM_FRAC,
+    Change,
+    Evidence,
+    Finding,
+    Remedy,
+    Severity,
+    Step,
+    next_size,
+    percent,
+    watts,
+)
+from hearthkeep.core.design import DarkDay, Load, Quality, Service, StartCode, StartMultiple, StartTyped, Supply, Tier
+from hearthkeep.core.figure import PHYSICS, Figure, Term
+from hearthkeep.core.loads import quality_of, rests_on_reading, with_readings
+
+#: Above this share of the daily energy guesses are worth a word.
+GUESSED_MIND_FRAC = 0.3
+#: A load whose start is this much above its running watts is taken for a motor.
+MOTOR_START_RATIO = 1.3
+#: Single-phase locked-rotor current over full-load current, NEC Table 430.251(A) (from memory).
+LOCKED_ROTOR_MULTIPLE = 6.0
+#: Words that mark heat made from electricity, and the watts from which it matters [W].
+HEAT_WORDS = (
+    "heater",
+    "kettle",
+    "toaster",
+    "oven",
+    "dryer",
+    "hob",
+    "iron",
+    "induction",
+    "stove top",
+    "coffee",
+    "cooker",
+)
+HEAT_FROM_W = 700.0
+HEAT_SOURCE_WORDS = ("boiler", "furnace", "burner")
+HEAT_PUMP_WORDS = ("circulator", "heating pump", "blower")
+#: Loads that run in bursts: short duty and many watts.
+BURST_DUTY_FRAC, BURST_FROM_W = 0.2, 500.0
+
+
+def guesses(evidence: Evidence) -> Iterator[Finding]:
+    """How much of the plan rests on guesses, and which row is worth measuring next."""
+    loads = evidence.loads
+    guessed_wh = loads.daily_by_quality_wh[Quality.GUESS.value]
+    if loads.daily_wh <= 0 or loads.measure_next is None:
+        return
+    row = next(row for row in loads.rows if row.id == loads.measure_next)
+    name = next(load.name for load in evidence.design.loads if load.id == row.id)
+    share = guessed_wh / loads.daily_wh
+    figure = Figure(
+        label="Energy that rests on guesses",
+        value=100 * share,
+        unit="%",
+        formula="Wh a day of rows known by guess or chart ÷ all Wh a day; worth measuring next: largest Wh × doubt",
+        terms=(
+            *(Term(name=quality, value=value, unit="Wh") for quality, value in loads.daily_by_quality_wh.items()),
+            Term(name=f"doubt of {name}", value=row.doubt_wh, unit="Wh"),
+        ),
+        basis="Doubt of 5 % for measured, 20 % label, 40 % nameplate, 60 % guess: our assumption",
+    )
+    if share >= GUESSED_MIND_FRAC:
+        yield Finding(
+            code="GUESSED",
+            severity=Severity.MIND,
+            step=Step.LOADS,
+            title=f"{percent(share)} of the energy is guessed",
+            message=f"Worth measuring next: {name}, whose {row.daily_wh:,.0f} Wh a day may be off by {row.doubt_wh:,.0f} Wh. "
+            "A plug-in meter left in for 24 h gives the true average and the duty.",
+            basis=COMMON_PRACTICE,
+            figure=figure,
+        )
+    elif evidence.design.loads:
+        yield Finding(
+            code="WELL_KNOWN",
+            severity=Severity.GOOD,
+            step=Step.LOADS,
+            title=f"{percent(1 - share)} of the energy is known",
+            message=f"Measured, from a label or a nameplate. The largest doubt left is {name}, {row.doubt_wh:,.0f} Wh a day.",
+            basis=COMMON_PRACTICE,
+            figure=figure,
+        )
+
+
+def reading_left_behind(evidence: Evidence) -> Iterator[Finding]:
+    """A figure that no longer is what its reading gives."""
+    for index, load in enumerate(evidence.design.loads):
+        if rests_on_reading(load):
+            continue
+        given = with_readings(load)
+        changes = [
+            Change(path=f"loads.{index}.{field}", value=getattr(given, field))
+            for field in ("running_w", "duty_frac", "start_w")
+            if getattr(given, field) != getattr(load, field)
+        ]
+        yield Finding(
+            code="READING_LEFT_BEHIND",
+            severity=Severity.MIND,
+            step=Step.LOADS,
+            title=f"{load.name}: not what was read",
+            message=f"The row says {watts(load.running_w)} at {percent(load.duty_frac)}; its reading gives "
+            f"{watts(given.running_w)} at {percent(given.duty_frac)}.",
+            basis=PHYSICS,
+            remedy=Remedy(label="Take the reading's figures", changes=tuple(changes)),
+        )
+
+
+def heat_from_a_battery(evidence: Evidence) -> Iterator[Finding]:
+    """Cooking or heating by resistance."""
+    rows = [
+        (index, load)
+        for index, load in enumerate(evidence.design.loads)
+        if load.running_w >= HEAT_FROM_W
+        and load.tier is not Tier.SPARE
+        and load.dark_day is DarkDay.KEEP
+        and any(word in load.name.lower() for word in HEAT_WORDS)
+    ]
+    if not rows:
+        return
+    index, load = max(rows, key=lambda row: row[1].running_w * row[1].duty_frac)
+    energy_wh = next(row.daily_wh for row in evidence.loads.rows if row.id == load.id)
+    yield Finding(
+        code="HEAT_FROM_BATTERY",
+        severity=Severity.MIND,
+        step=Step.LOADS,
+        title=f"{load.name}: heat from a battery",
+        message=f"{watts(load.running_w)} of heat takes {energy_wh:,.0f} Wh a day. Gas or wood does it for nothing here; as Spare "
+        "it would run on sun that is left over, and on dark days it can be dropped or replaced.",
+        basis=COMMON_PRACTICE,
+        remedy=Remedy(label="Try it as Spare", changes=(Change(path=f"loads.{index}.tier", value="spare"),)),
+        figure=energy_figure(evidence, load),
+    )
+
+
+def heating_needs_both(evidence: Evidence) -> Iterator[Finding]:
+    """A boiler without its pump heats nothing, and the other way round."""
+    loads = list(enumerate(evidence.design.loads))
+    sources = [row for row in loads if any(word in row[1].name.lower() for word in HEAT_SOURCE_WORDS)]
+    pumps = [row for row in loads if any(word in row[1].name.lower() for word in HEAT_PUMP_WORDS)]
+    if not sources or not pumps:
+        return
+    both = [*sources, *(pump for pump in pumps if pump not in sources)]
+    names = f"{sources[0][1].name} and {pumps[0][1].name}"
+    if len({load.link for _, load in both}) == 1 and both[0][1].link:
+        yield Finding(
+            code="HEATING_LINKED",
+            severity=Severity.GOOD,
+            step=Step.LOADS,
+            title="Heating needs both lines",
+            message=f"{names} are linked: they are kept or dropped together.",
+            basis="The drop rules of the outage model",
+        )
+        return
+    link = next((load.link for _, load in both if load.link), "heating")
+    yield Finding(
+        code="HEATING_NOT_LINKED",
+        severity=Severity.MIND,
+        step=Step.LOADS,
+        title="Heat without its pump",
+        message=f"{names} are useless apart, yet one may be dropped while the other goes on drawing.",
+        basis="The drop rules of the outage model",
+        remedy=Remedy(
+            label="Link them", changes=tuple(Change(path=f"loads.{index}.link", value=link) for index, _ in both)
+        ),
+    )
+
+
+def needs_both_legs(evidence: Evidence) -> Iterator[Finding]:
+    """A load of 240 V."""
+    service = evidence.design.site.service
+    names = [load.name for load in evidence.design.loads if load.supply is Supply.AC_240]
+    if not names or service is Service.V230:
+        return
+    alone = service is Service.V120
+    yield Finding(
+        code="NEEDS_240_V" if alone else "NEEDS_BOTH_LEGS",
+        severity=Severity.MEND if alone else Severity.MIND,
+        step=Step.LOADS,
+        title=f"{names[0]} needs 240 V",
+        message="The service here is 120 V: it cannot run."
+        if alone
+        else "It hangs across both legs. A single 120 V inverter cannot run it; a split-phase unit or a pair is needed, and "
+        "half its watts count on each leg.",
+        basis="Voltage of the load against the service of the site",
+    )
+
+
+def start_from_a_chart(evidence: Evidence) -> Iterator[Finding]:
+    """The start that decides the inverter, taken from a chart."""
+    name = evidence.loads.start_surge_load
+    found = next(((i, load) for i, load in enumerate(evidence.design.loads) if load.name == name), None)
+    if found is None:
+        return
+    index, load = found
+    known = load.start_known
+    is_known = (
+        isinstance(known, StartCode)
+        or (isinstance(known, StartMultiple) and known.multiple >= LOCKED_ROTOR_MULTIPLE)
+        or (isinstance(known, StartTyped) and known.quality is not Quality.GUESS)
+    )
+    start_w = load.start_w or load.running_w
+    if is_known or start_w < MOTOR_START_RATIO * load.running_w:
+        return
+    locked_w = LOCKED_ROTOR_MULTIPLE * load.running_w
+    yield Finding(
+        code="START_FROM_CHART",
+        severity=Severity.MIND,
+        step=Step.LOADS,
+        title=f"{load.name}: the start is a chart's",
+        message=f"{watts(start_w)} decides the inverter and was not measured. With the rotor locked a single-phase motor takes "
+        f"about six times its running current, here {locked_w:,.0f} VA. Read the code letter of its nameplate, or an inrush "
+        "clamp.",
+        basis="NEC Table 430.251(A): single-phase locked rotor is six times full load (from memory)",
+        remedy=Remedy(
+            label=f"Try a start of {watts(locked_w)}",
+            changes=(
+                Change(path=f"loads.{index}.start_w", value=locked_w),
+                Change(
+                    path=f"loads.{index}.start_known",
+                    value={"kind": "multiple", "multiple": LOCKED_ROTOR_MULTIPLE},
+                ),
+            ),
+        )
+        if locked_w > start_w
+        else None,
+        figure=Figure(
+            label="Start with the rotor locked",
+            value=locked_w,
+            unit="VA",
+            formula="6 × running W",
+            terms=(
+                Term(name="running", value=load.running_w, unit="W"),
+                Term(name="start as entered", value=start_w, unit="W"),
+            ),
+            basis="NEC Table 430.251(A) (from memory); apparent power, of which the real part is less",
+        ),
+    )
+
+
+def standby_above_use(evidence: Evidence) -> Iterator[Finding]:
+    """A load that takes more by waiting than by working."""
+    for index, load in enumerate(evidence.design.loads):
+        hours_on = sum(load.on_by_hour)
+        use_wh = load.quantity * load.running_w * load.duty_frac * (load.flexible_h or hours_on)
+        waiting_wh = load.quantity * load.standby_w * (24 - (load.flexible_h or hours_on))
+        if waiting_wh > use_wh:
+            yield Finding(
+                code="STANDBY_ABOVE_USE",
+                severity=Severity.MIND,
+                step=Step.LOADS,
+                title=f"{load.name}: waiting costs more than working",
+                message=f"Standby takes {waiting_wh:,.0f} Wh a day, its work {use_wh:,.0f} Wh. A switched strip ends it.",
+                basis=PHYSICS,
+                remedy=Remedy(
+                    label="Try it switched off", changes=(Change(path=f"loads.{index}.standby_w", value=0.0),)
+                ),
+            )
+            return
+
+
+def peak_of_bursts(evidence: Evidence) -> Iterator[Finding]:
+    """A peak made of loads that hardly ever meet."""
+    loads = evidence.loads
+    bursts = [
+        load
+        for load in evidence.design.loads
+        if load.supply.is_ac
+        and load.on_by_hour[loads.peak_hour]
+        and load.duty_frac <= BURST_DUTY_FRAC
+        and load.running_w >= BURST_FROM_W
+    ]
+    if len(bursts) < 2:
+        return
+    total_w = sum(load.quantity * load.running_w for load in bursts)
+    largest_w = max(load.quantity * load.running_w for load in bursts)
+    apart_w = loads.peak_w - total_w + largest_w
+    together, apart = (next_size(value * (1 + USUAL_HEADROOM_FRAC), SIZES_W) for value in (loads.peak_w, apart_w))
+    if together <= apart:
+        return
+    yield Finding(
+        code="PEAK_OF_BURSTS",
+        severity=Severity.MIND,
+        step=Step.LOADS,
+        title="The peak is made of short bursts",
+        message=f"At {loads.peak_hour}:00 {' and '.join(load.name for load in bursts[:3])} count together. Used one at a time, by "
+        f"habit or in other hours, the peak is {watts(apart_w)} instead of {watts(loads.peak_w)}: a {apart / 1000:g} kW unit "
+        f"instead of {together / 1000:g} kW.",
+        basis="Sum of coincident running watts; 20 % headroom; common practice",
+        figure=Figure(
+            label="Peak with one burst at a time",
+            value=apart_w,
+            unit="W",
+            formula="coincident peak − all bursts + the largest of them",
+            terms=(
+                Term(name="coincident peak", value=loads.peak_w, unit="W"),
+                *(Term(name=load.name, value=load.quantity * load.running_w, unit="W") for load in bursts),
+            ),
+            basis="Bursts: a duty of 20 % or less at 500 W or more; our assumption",
+        ),
+    )
+
+
+def away_and_still_on(evidence: Evidence) -> Iterator[Finding]:
+    """Nobody is at home, yet comfort loads run."""
+    days = [number + 1 for number, day in enumerate(evidence.design.outage.days) if day.away]
+    rows = [
+        (index, load)
+        for index, load in enumerate(evidence.design.loads)
+        if load.tier in (Tier.EASE, Tier.SPARE) and not load.stops_when_away
+    ]
+    if not days or not rows:
+        return
+    yield Finding(
+        code="AWAY_STILL_RUNS",
+        severity=Severity.MIND,
+        step=Step.LOADS,
+        title=f"Nobody is home on day {days[0]}, yet {rows[0][1].name} runs",
+        message=f"{len(rows)} loads of Ease and Spare go on in an empty house. Mark those that stop when nobody is at home.",
+        basis="The days of the outage as entered",
+        remedy=Remedy(
+            label="Stop them when away",
+            changes=tuple(Change(path=f"loads.{index}.stops_when_away", value=True) for index, _ in rows),
+        ),
+    )
+
+
+def energy_figure(evidence: Evidence, load: Load) -> Figure:
+    """How the daily energy of one row comes about."""
+    energy_wh = next(row.daily_wh for row in evidence.loads.rows if row.id == load.id)
+    return load_energy_figure(load, energy_wh)
+
+
+def load_energy_figure(load: Load, energy_wh: float) -> Figure:
+    """How the daily energy of a load comes about, for a usual day."""
+    hours_on = load.flexible_h or sum(load.on_by_hour)
+    return Figure(
+        label=f"{load.name}: energy a day",
+        value=energy_wh,
+        unit="Wh",
+        formula="quantity × (running W × duty × hours + standby W × other hours)",
+        terms=(
+            Term(name="quantity", value=load.quantity, unit=""),
+            Term(name="running", value=load.running_w, unit="W"),
+            Term(name="duty", value=100 * load.duty_frac, unit="%"),
+            Term(name="hours", value=hours_on, unit="h"),
+            Term(name="standby", value=load.standby_w, unit="W"),
+        ),
+        basis=f"{PHYSICS}. Running watts known by: {quality_of(load).value}",
+    )
+
+
+CHECKS = (
+    guesses,
+    reading_left_behind,
+    heat_from_a_battery,
+    heating_needs_both,
+    needs_both_legs,
+    start_from_a_chart,
+    standby_above_use,
+    peak_of_bursts,
+    away_and_still_on,
+)

@@ -1,0 +1,174 @@
+<script setup lang="ts">
+/** How a row's watts and start are known. The figures are worked out by the server and come back with their working. */
+import { computed, ref, useId } from 'vue'
+
+import { api, outcome, type Figure, type Known, type Load, type StartKnown } from '@/api/client'
+import FigureSheet from '@/figures/FigureSheet.vue'
+import FieldFrame from '@/shared/FieldFrame.vue'
+
+import { blankReading, blankStart, CODE_LETTERS, QUALITIES, READING_KINDS, START_KINDS } from './readings'
+import SmallField from './SmallField.vue'
+import SpeedSettings from './SpeedSettings.vue'
+
+const props = defineProps<{ load: Load; mains_v: number; bank_v: number }>()
+const emit = defineEmits<{ change: [part: Partial<Load>] }>()
+const id = useId()
+const trouble = ref('')
+const figures = ref<Figure[]>([])
+
+const known = computed<Known>(() => props.load.known ?? { kind: 'typed', quality: 'guess' })
+const start = computed<StartKnown>(() => props.load.start_known ?? { kind: 'typed', quality: 'guess' })
+const kind = computed(() => READING_KINDS.find((entry) => entry.value === known.value.kind))
+const startKind = computed(() => START_KINDS.find((entry) => entry.value === start.value.kind))
+
+/** Work the readings out and take what they come to. */
+async function take(part: { known?: Known; start_known?: StartKnown }): Promise<void> {
+  const answer = await outcome(api.POST('/api/loads/measure', { body: { ...props.load, ...part } }))
+  if (answer.kind === 'answer') {
+    const { running_w, duty_frac, hours, start_w } = answer.value.load
+    trouble.value = ''
+    figures.value = answer.value.figures
+    emit('change', { ...part, running_w, duty_frac, hours, start_w: start_w ?? null })
+  } else if (answer.kind === 'refused') {
+    trouble.value = (answer.problem.problems ?? [])
+      .map((problem) => `${problem.field.split('.').at(-1)} ${problem.accepted} (got ${problem.value})`)
+      .join('; ')
+  } else trouble.value = 'Hearth Keep is not answering; the reading was not taken.'
+}
+
+const valueOf = (part: object, key: string) => (part as Record<string, number>)[key] ?? 0
+const setKnown = (key: string, value: unknown) => take({ known: { ...known.value, [key]: value } as Known })
+const setStart = (key: string, value: unknown) =>
+  take({ start_known: { ...start.value, [key]: value } as StartKnown })
+
+async function explain(): Promise<void> {
+  const answer = await outcome(api.POST('/api/loads/measure', { body: props.load }))
+  if (answer.kind === 'answer') figures.value = answer.value.figures
+}
+</script>
+
+<template>
+  <div class="reading" data-test="reading-editor">
+    <div class="line">
+      <FieldFrame class="kind" label="Watts known by" :for="`${id}-kind`">
+        <v-select
+          :id="`${id}-kind`"
+          class="words"
+          :model-value="known.kind"
+          :items="[...READING_KINDS]"
+          aria-label="Watts known by"
+          data-test="known-kind"
+          @update:model-value="(value: string) => take({ known: blankReading(value, load, mains_v, bank_v) })"
+        />
+      </FieldFrame>
+      <SmallField
+        v-for="field in kind?.fields"
+        :key="field.key"
+        :label="field.label"
+        :unit="field.unit"
+        :value="valueOf(known, field.key)"
+        :data-test="`known-${field.key}`"
+        @change="(value) => setKnown(field.key, value)"
+      />
+      <FieldFrame
+        v-if="known.kind === 'typed' || known.kind === 'speeds'"
+        label="The figure is"
+        :for="`${id}-quality`"
+      >
+        <v-select
+          :id="`${id}-quality`"
+          class="words"
+          :model-value="known.quality"
+          :items="QUALITIES"
+          aria-label="The figure is"
+          data-test="known-quality"
+          @update:model-value="(value: string) => setKnown('quality', value)"
+        />
+      </FieldFrame>
+    </div>
+    <SpeedSettings
+      v-if="known.kind === 'speeds'"
+      :table="known"
+      @change="(table) => take({ known: table })"
+    />
+    <div class="line">
+      <FieldFrame class="kind" label="Start known by" :for="`${id}-start`">
+        <v-select
+          :id="`${id}-start`"
+          class="words"
+          :model-value="start.kind"
+          :items="[...START_KINDS]"
+          aria-label="Start known by"
+          data-test="start-kind"
+          @update:model-value="(value: string) => take({ start_known: blankStart(value) })"
+        />
+      </FieldFrame>
+      <FieldFrame v-if="start.kind === 'code'" label="Code letter" :for="`${id}-letter`">
+        <v-select
+          :id="`${id}-letter`"
+          :model-value="start.code_letter"
+          :items="CODE_LETTERS"
+          aria-label="Code letter"
+          @update:model-value="(value: string) => setStart('code_letter', value)"
+        />
+      </FieldFrame>
+      <SmallField
+        v-for="field in startKind?.fields"
+        :key="field.key"
+        :label="field.label"
+        :unit="field.unit"
+        :value="valueOf(start, field.key)"
+        :data-test="`start-${field.key}`"
+        @change="(value) => setStart(field.key, value)"
+      />
+      <FieldFrame v-if="start.kind === 'typed'" label="The start is" :for="`${id}-sq`">
+        <v-select
+          :id="`${id}-sq`"
+          class="words"
+          :model-value="start.quality"
+          :items="QUALITIES"
+          aria-label="The start is"
+          @update:model-value="(value: string) => setStart('quality', value)"
+        />
+      </FieldFrame>
+      <button type="button" class="how" data-test="show-working" @click="explain">Show the working</button>
+    </div>
+    <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+    <div v-if="figures.length" class="figures-shown">
+      <FigureSheet v-for="figure in figures" :key="figure.label" :figure="figure" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.line {
+  display: grid;
+  grid-template-columns: 200px repeat(3, minmax(0, 128px)) auto;
+  gap: 8px;
+  align-items: end;
+  margin-bottom: 6px;
+}
+
+.how {
+  color: var(--pine);
+  font-weight: 600;
+  justify-self: start;
+  padding: 6px 0;
+}
+
+.how:hover {
+  text-decoration: underline;
+}
+
+.trouble {
+  margin: 0 0 6px;
+  color: var(--wine);
+}
+
+.figures-shown {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  gap: 18px;
+  font-size: 13px;
+}
+</style>
