@@ -35,7 +35,10 @@ def crowded(count: int) -> object:
     rows = birchrow().model_dump(mode="json")["loads"]
     return changed(
         birchrow(),
-        loads=[{**rows[n % len(rows)], "id": f"l{n}", "running_w": 2.0, "start_w": None} for n in range(count)],
+        loads=[
+            {**rows[n % len(rows)], "id": f"l{n}", "running_w": 2.0, "start_w": None, "known": None}
+            for n in range(count)
+        ],
     )
 
 

@@ -16,6 +16,25 @@ from tests.support.live import Application, chromium
 STEPS = ("storm", "loads", "bank", "inverter", "charging")
 
 
+#: A sheet with decimal commas, a misspelt tier and a rate of watts, pasted into the entry line.
+SHEET = "\n".join(
+    (
+        "Device\tW/h\tQty\tDuty %\tHours\tPriority\tSource",
+        "Chest freezer\t92,5\t1\t33\tall day\tKeep\tmeter 0,75 kWh in 24 h at 95 W",
+        "Router and fibre box\t15,5\t1\t100\tall day\tKeep\tspot 15,5 W step 0.5",
+        "Porch lamp\t7\t2\t100\t17-23\tEas\tnameplate",
+        "Radio\t6\t1\t100\t7-8, 18-21\tEase\tguess",
+        "Workshop heater\tlots\t1\t100\t9-25\tSpare\t",
+        "LED lamps\t8\t6\t100\t6-8, 16-22\tEase\tnameplate",
+    )
+)
+PASTE = (
+    "const data = new DataTransfer(); data.setData('text/plain', arguments[0]);"
+    "document.querySelector('[data-test=entry]').dispatchEvent("
+    "new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true}))"
+)
+
+
 def shoot(driver: webdriver.Chrome, target: Path) -> None:
     """Write what the window shows, once it has settled."""
     time.sleep(0.8)
@@ -39,6 +58,19 @@ def main(names: list[str]) -> None:
             if not names or name in names:
                 driver.get(address)
                 shoot(driver, folder / f"{name}.png")
+        if not names or "loads-reading" in names:
+            driver.get(pages["loads"])
+            time.sleep(0.8)
+            driver.find_element(By.CSS_SELECTOR, '[aria-label="More of Fridge-freezer"]').click()
+            driver.find_element(By.CSS_SELECTOR, "[data-test=show-working]").click()
+            time.sleep(0.6)
+            driver.execute_script("document.querySelector('.page').scrollTo(0, 260)")
+            shoot(driver, folder / "loads-reading.png")
+        if not names or "loads-sheet" in names:
+            driver.get(pages["loads"])
+            time.sleep(0.8)
+            driver.execute_script(PASTE, SHEET)
+            shoot(driver, folder / "loads-sheet.png")
         if not names or "loads-night" in names:
             driver.get(pages["loads"])
             time.sleep(0.8)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Bank, Design, Load, merge_spans
 from hearthkeep.core.loads import LoadRows, daily_wh, rows_from
@@ -84,7 +86,8 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
 
     bank = design.bank
     arrays = [array.id for controller in design.charging.controllers for array in controller.arrays]
-    tireless = design.model_copy(update={"inverter": design.inverter.model_copy(update={"idle_w": 0.0})})
+    house = house_of(design, rating, rows)
+    tireless = house._replace(standing_w=np.zeros_like(house.standing_w))
     return Prices(
         without_load=without_load,
         one_unit_more=with_bank(bank.model_copy(update={"parallel": bank.parallel + 1}))
@@ -93,7 +96,7 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
         one_unit_less=with_bank(bank.model_copy(update={"parallel": bank.parallel - 1})) if bank.parallel > 1 else None,
         without_array={key: with_array(key, 0.0) for key in arrays},
         half_more_array={key: with_array(key, 1.5) for key in arrays},
-        without_idle=price(run_scene(scene, house_of(tireless, rating, rows), plant), rating.capacity_wh),
+        without_idle=price(run_scene(scene, tireless, plant), rating.capacity_wh),
     )
 
 

@@ -14,11 +14,10 @@ class Audit(BrowserTest):
 
     def choose(self, test_id, title):
         self.the(f"[data-test={test_id}]").click()
+        items = ".v-overlay--active .v-list-item"
         self.until(
             lambda: next(
-                item
-                for item in self.driver.find_elements(By.CSS_SELECTOR, ".v-list-item")
-                if item.is_displayed() and item.text.strip() == title
+                (item for item in self.driver.find_elements(By.CSS_SELECTOR, items) if item.text.strip() == title), None
             )
         ).click()
 
@@ -77,7 +76,7 @@ class Audit(BrowserTest):
         design_id = self.fresh()
         self.driver.find_element(By.TAG_NAME, "body").send_keys("/")
         self.press("freezer chest")
-        self.until(lambda: "typical: 80-150 W" in self.driver.find_element(By.CSS_SELECTOR, ".v-list-item").text)
+        self.until(lambda: "typical: 80-150 W" in self.the(".v-overlay--active .v-list-item").text)
         self.press(Keys.ENTER)
         self.until(lambda: len(self.loads(design_id)) == 12)
         added = self.loads(design_id)[-1]

@@ -20,7 +20,7 @@ from hearthkeep.core.checks.finding import (
 )
 from hearthkeep.core.design import DarkDay, Load, Quality, Service, StartCode, StartMultiple, StartTyped, Supply, Tier
 from hearthkeep.core.figure import PHYSICS, Figure, Term
-from hearthkeep.core.loads import quality_of, rests_on_reading, with_readings
+from hearthkeep.core.loads import given_by_readings, quality_of, rests_on_reading, with_readings
 
 #: Above this share of the daily energy guesses are worth a word.
 GUESSED_MIND_FRAC = 0.3
@@ -93,26 +93,29 @@ def guesses(evidence: Evidence) -> Iterator[Finding]:
 
 
 def reading_left_behind(evidence: Evidence) -> Iterator[Finding]:
-    """A figure that no longer is what its reading gives."""
-    for index, load in enumerate(evidence.design.loads):
-        if rests_on_reading(load):
-            continue
-        given = with_readings(load)
-        changes = [
-            Change(path=f"loads.{index}.{field}", value=getattr(given, field))
-            for field in ("running_w", "duty_frac", "start_w")
-            if getattr(given, field) != getattr(load, field)
-        ]
-        yield Finding(
-            code="READING_LEFT_BEHIND",
-            severity=Severity.MIND,
-            step=Step.LOADS,
-            title=f"{load.name}: not what was read",
-            message=f"The row says {watts(load.running_w)} at {percent(load.duty_frac)}; its reading gives "
-            f"{watts(given.running_w)} at {percent(given.duty_frac)}.",
-            basis=PHYSICS,
-            remedy=Remedy(label="Take the reading's figures", changes=tuple(changes)),
-        )
+    """Figures that no longer are what their readings give."""
+    rows = [(index, load) for index, load in enumerate(evidence.design.loads) if not rests_on_reading(load)]
+    if not rows:
+        return
+    changes = [
+        Change(path=f"loads.{index}.{field}", value=value)
+        for index, load in rows
+        for field, value in given_by_readings(load).items()
+        if value != getattr(load, field)
+    ]
+    first = rows[0][1]
+    given = with_readings(first)
+    yield Finding(
+        code="READING_LEFT_BEHIND",
+        severity=Severity.MIND,
+        step=Step.LOADS,
+        title=f"{first.name}: not what was read",
+        message=f"The row says {watts(first.running_w)} at {percent(first.duty_frac)}; its reading gives "
+        f"{watts(given.running_w)} at {percent(given.duty_frac)}."
+        + (f" {len(rows) - 1} more rows have left their readings." if len(rows) > 1 else ""),
+        basis=PHYSICS,
+        remedy=Remedy(label="Take what the readings give", changes=tuple(changes)),
+    )
 
 
 def heat_from_a_battery(evidence: Evidence) -> Iterator[Finding]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from enum import StrEnum
+from functools import lru_cache
 from typing import Annotated
 
 from pydantic import Field, field_validator
@@ -101,6 +102,7 @@ class Load(DesignPart):
         return hours_in(self.hours)
 
 
+@lru_cache(maxsize=4096)
 def hours_in(spans: tuple[tuple[int, int], ...]) -> tuple[bool, ...]:
     """Whether each of the 24 hours of the day lies in one of the spans."""
     return tuple(any(start_h <= hour < end_h for start_h, end_h in spans) for hour in range(24))

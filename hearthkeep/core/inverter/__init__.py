@@ -1,21 +1,25 @@
 """Inverter: losses, standing draw, and which loads fit it together."""
 
-from hearthkeep.core.inverter.fit import (
+from hearthkeep.core.inverter.fit import Limits, Overload, limits_of
+from hearthkeep.core.inverter.house import (
+    Draws,
     HouseWatts,
-    Overload,
-    compiled_rows,
+    draws_of,
     house_watts,
+    house_with_all,
     house_without,
-    limits_of,
     off_hours,
 )
 from hearthkeep.core.inverter.losses import input_w, low_battery_current_a, marginal_efficiency
 
 __all__ = [
+    "Draws",
     "HouseWatts",
+    "Limits",
     "Overload",
-    "compiled_rows",
+    "draws_of",
     "house_watts",
+    "house_with_all",
     "house_without",
     "input_w",
     "limits_of",

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from enum import IntEnum
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from hearthkeep.core.design import Inverter, hours_in
+from hearthkeep.core.design import Inverter
 from hearthkeep.core.inverter.losses import marginal_efficiency
-from hearthkeep.core.inverter.standing import stand
-from hearthkeep.core.loads import LoadRows, lived, summed
+from hearthkeep.core.loads import TierSums
 
 
 class Overload(IntEnum):
@@ -34,28 +33,6 @@ RATING, SURGE, BANK_CURRENT, SWITCHED_OFF = (
 )
 
 
-class HouseWatts(NamedTuple):
-    """The house as the outage meets it: watts by hour and tier, and what the inverter and the bank let run together.
-
-    Arrays are (hours, 4) by tier, or by the number of tiers on the bank less one.
-    """
-
-    ac_w: NDArray[np.float64]
-    dc_w: NDArray[np.float64]
-    #: Lost in the converters of DC loads [W].
-    converter_w: NDArray[np.float64]
-    #: What the inverter takes at no load, by number of tiers [W].
-    standing_w: NDArray[np.float64]
-    #: House watts left dead by search mode, by number of tiers and tier [W], (hours, 4, 4).
-    dead_w: NDArray[np.float64]
-    #: By number of tiers: how many, counted from Life, have their DC loads carried.
-    dc_tiers: NDArray[np.int64]
-    #: How many, counted from Life, have their AC loads carried; never more than dc_tiers.
-    ac_tiers: NDArray[np.int64]
-    #: Why the next tier's loads are not, as an Overload.
-    overload_cause: NDArray[np.int64]
-
-
 class Limits(NamedTuple):
     """What inverter, bank and wiring allow, for the compiled loops."""
 
@@ -74,14 +51,10 @@ class Limits(NamedTuple):
 
 @njit(cache=True)
 def fit_hours(
-    ac_w: NDArray[np.float64],
-    dc_w: NDArray[np.float64],
-    start_rise_w: NDArray[np.float64],
-    owns_ac: NDArray[np.bool_],
-    off: NDArray[np.bool_],
-    limits: Limits,
+    sums: TierSums, off: NDArray[np.bool_], limits: Limits
 ) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:
     """Count up from Life, hour by hour; the first tier that does not fit also keeps out all below it."""
+    ac_w, dc_w, start_rise_w = sums.coincident_ac_w, sums.coincident_dc_w, sums.start_rise_w
     hours, tiers = ac_w.shape
     rated_w, surge_w, discharge_w = limits.rated_w, limits.surge_w, limits.discharge_w
     per_watt, wiring = limits.per_watt, limits.wiring
@@ -91,7 +64,7 @@ def fit_hours(
     for hour in range(hours):
         owns = False
         for last in range(tiers):
-            owns = owns or owns_ac[last]
+            owns = owns or sums.owns_ac[last]
             direct_w = limits.idle_w if owns and not off[hour] else 0.0
             for tier in range(last + 1):
                 if (direct_w + dc_w[hour, tier]) * (1 + wiring) > discharge_w + 1e-9:
@@ -119,33 +92,6 @@ def fit_hours(
     return dc_tiers, ac_tiers, cause
 
 
-@njit(cache=True)
-def house_without(rows, off: NDArray[np.bool_], limits: Limits, without: int) -> HouseWatts:  # type: ignore[no-untyped-def]
-    """The house with one load left out, or with none where the index is -1, for compiled callers."""
-    average_w, coincident_w, start_rise_w, converter_loss, is_ac, tier, link = rows
-    lives = lived(tier, link, without)
-    ac_w, dc_w, converter_w, peak_ac_w, peak_dc_w, rise_w, owns_ac = summed(
-        average_w, coincident_w, start_rise_w, converter_loss, is_ac, lives, without
-    )
-    powers_w = (limits.idle_w, limits.search_w, limits.search_threshold_w)
-    standing_w, dead_w = stand(average_w, coincident_w, is_ac, lives, without, off, powers_w)
-    dc_tiers, ac_tiers, cause = fit_hours(peak_ac_w, peak_dc_w, rise_w, owns_ac, off, limits)
-    return HouseWatts(ac_w, dc_w, converter_w, standing_w, dead_w, dc_tiers, ac_tiers, cause)
-
-
-def compiled_rows(rows: LoadRows) -> tuple[NDArray[Any], ...]:
-    """The audit's arrays in the order the compiled loops take them."""
-    return (
-        rows.average_w,
-        rows.coincident_w,
-        rows.start_rise_w,
-        rows.converter_loss,
-        rows.is_ac,
-        rows.tier,
-        rows.link,
-    )
-
-
 def limits_of(inverter: Inverter, *, discharge_limit_w: float, wiring_loss_frac: float) -> Limits:
     """What inverter, bank and wiring allow. An inverter of 0 W takes nothing and carries nothing."""
     is_there = inverter.rated_w > 0
@@ -159,20 +105,3 @@ def limits_of(inverter: Inverter, *, discharge_limit_w: float, wiring_loss_frac:
         per_watt=(1 + wiring_loss_frac) / marginal_efficiency(inverter),
         wiring=wiring_loss_frac,
     )
-
-
-def off_hours(inverter: Inverter, days: int) -> NDArray[np.bool_]:
-    """Whether the inverter is switched off, hour by hour of so many days one after the other, (24 x days,)."""
-    return np.tile(np.array(hours_in(inverter.off_hours), dtype=bool), days)
-
-
-def house_watts(rows: LoadRows, inverter: Inverter, *, discharge_limit_w: float, wiring_loss_frac: float) -> HouseWatts:
-    """Drop the lowest tier's AC loads until running watts, worst start and bank current all fit.
-
-    The running watts are those that may fall together, and the whole draw is held against the bank's limit without
-    counting on the sun: a passing cloud puts it all on the bank within seconds.
-    """
-    limits = limits_of(inverter, discharge_limit_w=discharge_limit_w, wiring_loss_frac=wiring_loss_frac)
-    off = off_hours(inverter, rows.average_w.shape[1] // 24)
-    house: HouseWatts = house_without(compiled_rows(rows), off, limits, -1)
-    return house

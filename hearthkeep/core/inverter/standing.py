@@ -11,6 +11,9 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from hearthkeep.core.inverter.fit import Limits
+from hearthkeep.core.loads import CompiledRows
+
 Floats = NDArray[np.float64]
 
 #: A load whose average is this part of its running watts counts as running all the time.
@@ -19,21 +22,16 @@ CONTINUOUS_DUTY = 0.999
 
 @njit(cache=True)
 def stand(
-    average_w: Floats,
-    coincident_w: Floats,
-    is_ac: NDArray[np.bool_],
-    tier: NDArray[np.int64],
-    without: int,
-    off: NDArray[np.bool_],
-    powers_w: tuple[float, float, float],
+    rows: CompiledRows, lives: NDArray[np.int64], without: int, off: NDArray[np.bool_], limits: Limits
 ) -> tuple[Floats, Floats]:
     """Power the inverter takes at no load, and house watts left dead by its search mode.
 
-    Takes the rows of the audit (n, hours), the hours it is off (hours,), and idle, search draw and search threshold [W].
+    Takes the rows of the audit, the tier each lives in (n,), and the hours in which it is off (hours,).
     Returns the standing power (hours, 4) and the dead watts (hours, 4, 4); the second index is the number of tiers on the
     bank less one, the last the tier.
     """
-    idle_w, search_w, threshold_w = powers_w
+    average_w, coincident_w, is_ac, tier = rows.average_w, rows.coincident_w, rows.is_ac, lives
+    idle_w, search_w, threshold_w = limits.idle_w, limits.search_w, limits.search_threshold_w
     loads, hours = average_w.shape
     tiers = 4
     standing_w = np.zeros((hours, tiers))

@@ -6,6 +6,7 @@ from hearthkeep.core.loads.measure import (
     UNCERTAINTY_FRAC,
     Reading,
     StartReading,
+    given_by_readings,
     quality_of,
     read,
     read_start,
@@ -13,13 +14,27 @@ from hearthkeep.core.loads.measure import (
     with_readings,
 )
 from hearthkeep.core.loads.sums import LoadSum, LoadSums, daily_wh, sums_from
-from hearthkeep.core.loads.table import TIERS, LoadRows, LoadTable, lived, lived_tier, rows_from, summed, table_from
+from hearthkeep.core.loads.table import (
+    TIERS,
+    CompiledRows,
+    LoadRows,
+    LoadTable,
+    TierSums,
+    compiled_rows,
+    lived,
+    lived_tier,
+    rows_from,
+    sum_tier,
+    summed,
+    table_from,
+)
 from hearthkeep.core.loads.typical import TypicalLoad, typical_loads
 
 __all__ = [
     "HOURS",
     "TIERS",
     "UNCERTAINTY_FRAC",
+    "CompiledRows",
     "DayKind",
     "LoadEntry",
     "LoadRows",
@@ -28,10 +43,13 @@ __all__ = [
     "LoadTable",
     "Reading",
     "StartReading",
+    "TierSums",
     "TypicalLoad",
+    "compiled_rows",
     "converter_efficiency",
     "daily_wh",
     "day_of",
+    "given_by_readings",
     "lived",
     "lived_tier",
     "quality_of",
@@ -40,6 +58,7 @@ __all__ = [
     "read_start",
     "rests_on_reading",
     "rows_from",
+    "sum_tier",
     "summed",
     "sums_from",
     "table_from",

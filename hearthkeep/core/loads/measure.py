@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from hearthkeep.core.design import (
@@ -55,6 +56,7 @@ def quality_of(load: Load) -> Quality:
     return Quality.GUESS if load.known is None else read(load.known).quality
 
 
+@lru_cache(maxsize=4096)
 def read(known: Known) -> Reading:
     """What a reading comes to, with its working.
 
@@ -217,33 +219,34 @@ def read_start(known: StartKnown, running_w: float) -> StartReading:
     return StartReading(start_w=start_w, figure=figure)
 
 
-def with_readings(load: Load) -> Load:
-    """The load with its watts, duty and start set to what its readings come to."""
-    changes: dict[str, object] = {}
+def given_by_readings(load: Load) -> dict[str, float]:
+    """What the readings kept with a load give, by field; with as many digits as any file carries back unchanged."""
+    given: dict[str, float] = {}
     if load.known is not None:
         reading = read(load.known)
-        # Figures are kept with as many digits as any file carries back unchanged.
         if reading.running_w is not None:
-            changes["running_w"] = round(reading.running_w, 6)
+            given["running_w"] = round(reading.running_w, 6)
         if reading.duty_frac is not None:
-            changes["duty_frac"] = round(reading.duty_frac, 9)
-            if isinstance(load.known, EnergyLabel):
-                # A label counts every hour of the year.
-                changes["hours"] = ((0, 24),)
+            given["duty_frac"] = round(reading.duty_frac, 9)
     if load.start_known is not None:
-        running_w = float(str(changes.get("running_w", load.running_w)))
-        start = read_start(load.start_known, running_w)
-        if start.start_w is not None:
-            changes["start_w"] = round(start.start_w, 6)
+        start_w = read_start(load.start_known, given.get("running_w", load.running_w)).start_w
+        if start_w is not None:
+            given["start_w"] = round(start_w, 6)
+    return given
+
+
+def with_readings(load: Load) -> Load:
+    """The load with its watts, duty and start set to what its readings come to."""
+    changes: dict[str, object] = {**given_by_readings(load)}
+    if isinstance(load.known, EnergyLabel):
+        # A label counts every hour of the year.
+        changes["hours"] = ((0, 24),)
     return Load.model_validate({**load.model_dump(), **changes})
 
 
 def rests_on_reading(load: Load) -> bool:
     """Whether the stored watts, duty and start are still those that the readings give."""
-    other = with_readings(load)
-    pairs = (
-        (load.running_w, other.running_w),
-        (load.duty_frac, other.duty_frac),
-        (load.start_w or 0.0, other.start_w or 0.0),
+    return all(
+        abs((getattr(load, field) or 0.0) - value) <= TOLERANCE_FRAC * max(abs(value), 1e-9)
+        for field, value in given_by_readings(load).items()
     )
-    return all(abs(stored - given) <= TOLERANCE_FRAC * max(abs(given), 1e-9) for stored, given in pairs)

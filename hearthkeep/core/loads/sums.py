@@ -21,6 +21,8 @@ class LoadSum:
     id: str
     #: Energy a day, quantity, duty and standby included [Wh].
     daily_wh: float
+    #: The part of it outside its hours [Wh].
+    standby_wh: float
     #: Tier it lives in, after links.
     lived_tier: str
     quality: Quality
@@ -68,15 +70,18 @@ def daily_wh(load: Load, kind: DayKind = PLAIN_DAY) -> float:
     >>> daily_wh(Load(id="a", name="lamps", tier="ease", quantity=2, running_w=6, hours=((17, 22),)))
     60.0
     """
+    use_wh, standby_wh = _use_and_standby_wh(load, kind)
+    return use_wh + standby_wh
+
+
+def _use_and_standby_wh(load: Load, kind: DayKind) -> tuple[float, float]:
+    """Energy of one row in its hours, and outside them [Wh a day]."""
     day = day_of(load, kind)
     hours_on = int(day.on.sum())
-    return load.quantity * (day.running_w * day.duty_frac * hours_on + day.standby_w * (24 - hours_on))
-
-
-def standby_wh(load: Load, kind: DayKind) -> float:
-    """Energy of one row outside its hours [Wh a day]."""
-    day = day_of(load, kind)
-    return load.quantity * day.standby_w * (24 - int(day.on.sum()))
+    return (
+        load.quantity * day.running_w * day.duty_frac * hours_on,
+        load.quantity * day.standby_w * (24 - hours_on),
+    )
 
 
 def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable, usual: DayKind) -> LoadSums:
@@ -103,7 +108,7 @@ def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable, usual: 
             tier.value: tuple(np.repeat(average_w[:, index], QUARTERS_PER_HOUR).tolist())
             for index, tier in enumerate(TIERS)
         },
-        standby_wh=sum(standby_wh(load, usual) for load in loads),
+        standby_wh=sum(row.standby_wh for row in row_sums),
         daily_by_quality_wh={
             quality.value: sum(row.daily_wh for row in row_sums if row.quality is quality) for quality in Quality
         },
@@ -115,11 +120,13 @@ def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable, usual: 
 def _row_sums(loads: tuple[Load, ...], rows: LoadRows, usual: DayKind) -> tuple[LoadSum, ...]:
     found = []
     for load, tier in zip(loads, lived_tier(rows), strict=True):
-        energy_wh, quality = daily_wh(load, usual), quality_of(load)
+        use_wh, standby_wh = _use_and_standby_wh(load, usual)
+        energy_wh, quality = use_wh + standby_wh, quality_of(load)
         found.append(
             LoadSum(
                 id=load.id,
                 daily_wh=energy_wh,
+                standby_wh=standby_wh,
                 lived_tier=TIERS[tier].value,
                 quality=quality,
                 doubt_wh=energy_wh * UNCERTAINTY_FRAC[quality],

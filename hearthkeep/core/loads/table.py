@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numba import njit
@@ -101,38 +102,90 @@ def lived(tier: Ints, link: Ints, without: int) -> Ints:
     return found
 
 
+class TierSums(NamedTuple):
+    """Watts by hour and tier, for compiled callers; see LoadTable."""
+
+    ac_w: Floats
+    dc_w: Floats
+    converter_w: Floats
+    coincident_ac_w: Floats
+    coincident_dc_w: Floats
+    start_rise_w: Floats
+    owns_ac: Bools
+
+
+class CompiledRows(NamedTuple):
+    """The audit's arrays, for compiled callers; see LoadRows."""
+
+    average_w: Floats
+    coincident_w: Floats
+    start_rise_w: Floats
+    converter_loss: Floats
+    is_ac: Bools
+    tier: Ints
+    link: Ints
+
+
 @njit(cache=True)
-def summed(
-    average_w: Floats,
-    coincident_w: Floats,
-    start_rise_w: Floats,
-    converter_loss: Floats,
-    is_ac: Bools,
-    tier: Ints,
-    without: int,
-) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats, Bools]:
-    """Sum rows by hour and tier, for compiled callers; see table_from."""
-    hours, tiers = average_w.shape[1], SPARE_INDEX + 1
-    ac_w, dc_w, converter_w = np.zeros((hours, tiers)), np.zeros((hours, tiers)), np.zeros((hours, tiers))
-    coincident_ac_w, coincident_dc_w = np.zeros((hours, tiers)), np.zeros((hours, tiers))
-    rise_w = np.zeros((hours, tiers))
-    owns_ac = np.zeros(tiers, dtype=np.bool_)
-    for one in range(tier.shape[0]):
-        if one == without:
+def sum_tier(rows: CompiledRows, lives: Ints, without: int, of: int, sums: TierSums) -> None:
+    """Add one tier's rows up anew, one load left out where its index is given."""
+    hours = rows.average_w.shape[1]
+    sums.owns_ac[of] = False
+    for part in (
+        sums.ac_w,
+        sums.dc_w,
+        sums.converter_w,
+        sums.coincident_ac_w,
+        sums.coincident_dc_w,
+        sums.start_rise_w,
+    ):
+        part[:, of] = 0.0
+    for one in range(lives.shape[0]):
+        if one == without or lives[one] != of:
             continue
-        of = tier[one]
-        if is_ac[one]:
-            owns_ac[of] = True
+        if rows.is_ac[one]:
+            sums.owns_ac[of] = True
             for hour in range(hours):
-                ac_w[hour, of] += average_w[one, hour]
-                coincident_ac_w[hour, of] += coincident_w[one, hour]
-                rise_w[hour, of] = max(rise_w[hour, of], start_rise_w[one, hour])
+                sums.ac_w[hour, of] += rows.average_w[one, hour]
+                sums.coincident_ac_w[hour, of] += rows.coincident_w[one, hour]
+                sums.start_rise_w[hour, of] = max(sums.start_rise_w[hour, of], rows.start_rise_w[one, hour])
         else:
+            loss = rows.converter_loss[one]
             for hour in range(hours):
-                dc_w[hour, of] += average_w[one, hour]
-                converter_w[hour, of] += average_w[one, hour] * converter_loss[one]
-                coincident_dc_w[hour, of] += coincident_w[one, hour] * (1.0 + converter_loss[one])
-    return ac_w, dc_w, converter_w, coincident_ac_w, coincident_dc_w, rise_w, owns_ac
+                sums.dc_w[hour, of] += rows.average_w[one, hour]
+                sums.converter_w[hour, of] += rows.average_w[one, hour] * loss
+                sums.coincident_dc_w[hour, of] += rows.coincident_w[one, hour] * (1.0 + loss)
+
+
+@njit(cache=True)
+def summed(rows: CompiledRows, lives: Ints, without: int) -> TierSums:
+    """Sum rows by hour and tier, one load left out where its index is given."""
+    hours, tiers = rows.average_w.shape[1], SPARE_INDEX + 1
+    sums = TierSums(
+        np.zeros((hours, tiers)),
+        np.zeros((hours, tiers)),
+        np.zeros((hours, tiers)),
+        np.zeros((hours, tiers)),
+        np.zeros((hours, tiers)),
+        np.zeros((hours, tiers)),
+        np.zeros(tiers, dtype=np.bool_),
+    )
+    for of in range(tiers):
+        sum_tier(rows, lives, without, of, sums)
+    return sums
+
+
+def compiled_rows(rows: LoadRows) -> CompiledRows:
+    """The audit's arrays as the compiled loops take them."""
+    return CompiledRows(
+        rows.average_w,
+        rows.coincident_w,
+        rows.start_rise_w,
+        rows.converter_loss,
+        rows.is_ac,
+        rows.tier,
+        rows.link,
+    )
 
 
 def lived_tier(rows: LoadRows, *, without: int = -1) -> Ints:
@@ -142,16 +195,5 @@ def lived_tier(rows: LoadRows, *, without: int = -1) -> Ints:
 
 def table_from(rows: LoadRows, *, without: int = -1) -> LoadTable:
     """Sum the rows by tier, one of them left out where its index is given."""
-    tier = lived_tier(rows, without=without)
-    ac_w, dc_w, converter_w, coincident_ac_w, coincident_dc_w, rise_w, owns_ac = summed(
-        rows.average_w, rows.coincident_w, rows.start_rise_w, rows.converter_loss, rows.is_ac, tier, without
-    )
-    return LoadTable(
-        ac_w=ac_w,
-        dc_w=dc_w,
-        converter_w=converter_w,
-        coincident_ac_w=coincident_ac_w,
-        coincident_dc_w=coincident_dc_w,
-        start_rise_w=rise_w,
-        owns_ac=owns_ac,
-    )
+    sums = summed(compiled_rows(rows), lived_tier(rows, without=without), without)
+    return LoadTable(**sums._asdict())

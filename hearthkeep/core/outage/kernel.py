@@ -15,7 +15,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from hearthkeep.core.inverter import HouseWatts
+from hearthkeep.core.inverter import Draws
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -61,8 +61,6 @@ class Plant(NamedTuple):
     #: Power at the rated current; above it Peukert's law applies [W].
     rated_power_w: float
     tapers: bool
-    inverter_per_watt: float
-    wiring_loss: float
 
 
 class Run(NamedTuple):
@@ -103,24 +101,7 @@ def _note(events: Floats, count: int, now: float, kind: int, tier: int, cause: i
 
 
 @njit(cache=True)
-def _draw(house: HouseWatts, plant: Plant, row: int, tiers: int, dc_tiers: int, ac_tiers: int):  # type: ignore[no-untyped-def]
-    """Load, inverter and converter loss, and wiring loss of a set of tiers [W]."""
-    ac_w = 0.0
-    dc_w = 0.0
-    converter_w = 0.0
-    for tier in range(dc_tiers):
-        dc_w += house.dc_w[row, tier]
-        converter_w += house.converter_w[row, tier]
-    for tier in range(ac_tiers):
-        ac_w += house.ac_w[row, tier] - house.dead_w[row, tiers - 1, tier]
-    input_w = 0.0
-    if dc_tiers > 0:
-        input_w = house.standing_w[row, tiers - 1] + ac_w * plant.inverter_per_watt
-    return ac_w + dc_w, input_w - ac_w + converter_w, plant.wiring_loss * (dc_w + converter_w + input_w)
-
-
-@njit(cache=True)
-def run(steps: Steps, house: HouseWatts, plant: Plant) -> Run:
+def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
     """Carry the house through the steps."""
     count = steps.length_h.shape[0]
     capacity = plant.capacity_wh
@@ -173,18 +154,15 @@ def run(steps: Steps, house: HouseWatts, plant: Plant) -> Run:
                 tiers = 0
                 while tiers < BANK_TIERS and not dropped[tiers]:
                     tiers += 1
-                dc_tiers = house.dc_tiers[row, tiers - 1] if tiers > 0 else 0
-                ac_tiers = house.ac_tiers[row, tiers - 1] if tiers > 0 else 0
-                load, inverter_loss, wiring = _draw(house, plant, row, tiers, dc_tiers, ac_tiers)
+                load = draws.load_w[row, tiers]
+                inverter_loss = draws.conversion_w[row, tiers]
+                wiring = draws.wiring_w[row, tiers]
                 net = sun - (load + inverter_loss + wiring)
                 if net >= -1e-9:
                     break
                 victim = -1
                 for tier in range(tiers - 1, -1, -1):
-                    asks = house.dc_w[row, tier] if tier < dc_tiers else 0.0
-                    if tier < ac_tiers:
-                        asks += house.ac_w[row, tier]
-                    if asks > 0.0 and stored <= plant.drop_wh[tier] + tiny:
+                    if draws.served_w[row, tiers, tier] > 0.0 and stored <= plant.drop_wh[tier] + tiny:
                         victim = tier
                         break
                 if victim < 0:
@@ -198,16 +176,10 @@ def run(steps: Steps, house: HouseWatts, plant: Plant) -> Run:
                 for tier in range(victim, BANK_TIERS):
                     dropped[tier] = True
             # Overload is told once when it begins and once when it ends.
-            asks_blocked = 0
-            for tier in range(tiers):
-                if (tier >= ac_tiers and house.ac_w[row, tier] > 0.0) or (
-                    tier >= dc_tiers and house.dc_w[row, tier] > 0.0
-                ):
-                    asks_blocked = tier + 1
-                    break
+            asks_blocked = draws.blocked[row, tiers]
             if asks_blocked != overloaded:
                 if asks_blocked > 0:
-                    cause = house.overload_cause[row, tiers - 1]
+                    cause = draws.cause[row, tiers]
                     event_count = _note(events, event_count, now, OVERLOADED, asks_blocked - 1, cause)
                 else:
                     event_count = _note(events, event_count, now, FITS_AGAIN, overloaded - 1, 0)
@@ -245,13 +217,12 @@ def run(steps: Steps, house: HouseWatts, plant: Plant) -> Run:
                     limit = plant.charge_limit_w
                 else:
                     limit = taper_a - taper_b * stored if plant.tapers else plant.charge_limit_w
-                wants_spare = house.dc_w[row, SPARE] + house.ac_w[row, SPARE] > 0.0
+                wants_spare = draws.asked_w[row, SPARE] > 0.0
                 spare_level = -1.0
-                if wants_spare and tiers == BANK_TIERS and asks_blocked == 0 and house.ac_tiers[row, SPARE] == 4:
-                    all_load, all_inverter, all_wiring = _draw(house, plant, row, 4, 4, 4)
-                    spare_load = all_load - load
-                    spare_inverter = all_inverter - inverter_loss
-                    spare_wiring = all_wiring - wiring
+                if wants_spare and tiers == BANK_TIERS and draws.blocked[row, SPARE + 1] == 0:
+                    spare_load = draws.load_w[row, SPARE + 1] - load
+                    spare_inverter = draws.conversion_w[row, SPARE + 1] - inverter_loss
+                    spare_wiring = draws.wiring_w[row, SPARE + 1] - wiring
                     spare_need = spare_load + spare_inverter + spare_wiring
                     if net - min(net, limit) >= spare_need - 1e-9:
                         spare_runs = True
@@ -302,16 +273,10 @@ def run(steps: Steps, house: HouseWatts, plant: Plant) -> Run:
                 inverter_loss += spare_inverter
                 wiring += spare_wiring
                 unused -= spare_load + spare_inverter + spare_wiring
+            on_bank = SPARE + 1 if spare_runs else tiers
             for tier in range(4):
-                asked = house.ac_w[row, tier] + house.dc_w[row, tier]
-                served = 0.0
-                if tier == SPARE:
-                    served = asked - house.dead_w[row, SPARE, SPARE] if spare_runs else 0.0
-                elif tier < tiers:
-                    if tier < dc_tiers:
-                        served += house.dc_w[row, tier]
-                    if tier < ac_tiers:
-                        served += house.ac_w[row, tier] - house.dead_w[row, tiers - 1, tier]
+                asked = draws.asked_w[row, tier]
+                served = draws.served_w[row, on_bank, tier]
                 served_w[step, tier] += served * span / step_length
                 served_now[tier] = asked - served <= 1e-9
                 if not served_now[tier]:

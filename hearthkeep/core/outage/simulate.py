@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.charging import SKY_FACTOR, SunPower, clear_plane_of_array, controller_power, sun_is_up
 from hearthkeep.core.design import Design
-from hearthkeep.core.inverter import HouseWatts, Overload, house_watts, marginal_efficiency
+from hearthkeep.core.inverter import HouseWatts, Overload, draws_of, house_watts
 from hearthkeep.core.loads import HOURS, TIERS, DayKind, LoadRows, rows_from
 from hearthkeep.core.outage import kernel
 from hearthkeep.core.outage.clock import Clock, cut
@@ -173,8 +173,6 @@ def plant_of(design: Design, rating: BankRating) -> kernel.Plant:
         peukert_exponent=rating.peukert_exponent,
         rated_power_w=rating.rated_current_a * rating.nominal_v,
         tapers=rating.tapers,
-        inverter_per_watt=1.0 / marginal_efficiency(design.inverter),
-        wiring_loss=design.wiring.loss_frac,
     )
 
 
@@ -189,7 +187,8 @@ def drop_levels_frac(design: Design, rating: BankRating) -> tuple[float, float, 
 
 def run_scene(scene: Scene, house: HouseWatts, plant: kernel.Plant) -> kernel.Run:
     """Carry a house through the outage of a scene."""
-    return kernel.run(steps_of(scene), house, plant)
+    run: kernel.Run = kernel.run(steps_of(scene), draws_of(house), plant)
+    return run
 
 
 def steps_of(scene: Scene) -> kernel.Steps:
@@ -219,7 +218,7 @@ def hours_back_to_full(design: Design, scene: Scene, plant: kernel.Plant, *, sto
     empty = house_watts(
         rows_from((), (DayKind(month=1),)), design.inverter, discharge_limit_w=0.0, wiring_loss_frac=0.0
     )
-    run = kernel.run(steps, empty, plant._replace(start_wh=stored_wh))
+    run = kernel.run(steps, draws_of(empty), plant._replace(start_wh=stored_wh))
     return None if run.full_h < 0 else float(run.full_h)
 
 

@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design
-from hearthkeep.core.inverter import compiled_rows, house_without, limits_of, off_hours
-from hearthkeep.core.loads import LoadRows
+from hearthkeep.core.inverter import draws_of, house_with_all, house_without, limits_of, off_hours
+from hearthkeep.core.loads import LoadRows, compiled_rows
 from hearthkeep.core.outage import kernel
 from hearthkeep.core.outage.simulate import Scene, plant_of, steps_of
 
@@ -44,10 +44,11 @@ def without_each(design: Design, rating: BankRating, scene: Scene, rows: LoadRow
 
 @njit(cache=True)
 def _without_each(steps, plant, rows, off, limits):  # type: ignore[no-untyped-def]
-    count = rows[0].shape[0]
+    count = rows.tier.shape[0]
+    _, sums = house_with_all(rows, off, limits)
     dark_h, lowest_wh = np.empty(count), np.empty(count)
     for index in range(count):
-        run = kernel.run(steps, house_without(rows, off, limits, index), plant)
+        run = kernel.run(steps, draws_of(house_without(rows, off, limits, index, sums)), plant)
         dark_h[index] = run.dark_h
         lowest_wh[index] = run.lowest_wh
     return dark_h, lowest_wh

@@ -23,6 +23,20 @@ const active = ref(0)
 const hasFocus = ref(false)
 const cells = computed(() => painting.value ?? kept.value)
 
+/** Left edge of an hour's cell; gaps at six, noon and eighteen let the eye count. */
+function left(hour: number): number {
+  return hour * 7 + (hour % 6 === 5 ? 0 : 0.5)
+}
+
+/** All cells that are on, or all that are off, as one path: a long ledger draws thousands of them. */
+function outline(hours: readonly boolean[], state: boolean): string {
+  return hours.map((isOn, hour) => (isOn === state ? `M${left(hour)} 0h6v15h-6z` : '')).join('')
+}
+
+function slashes(hours: readonly boolean[]): string {
+  return hours.map((isOn, hour) => (isOn ? `M${left(hour)} 11l6 -7` : '')).join('')
+}
+
 function hourAt(event: PointerEvent): number {
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
   return Math.min(Math.max(Math.floor(((event.clientX - box.left) / box.width) * 24), 0), 23)
@@ -95,11 +109,13 @@ function onKey(event: KeyboardEvent): void {
     @focus="hasFocus = true"
     @blur="hasFocus = false"
   >
-    <i
-      v-for="(isOn, hour) in cells"
-      :key="hour"
-      :class="{ on: isOn, active: hasFocus && hour === active, pinned: hour === pinnedHour }"
-    />
+    <svg viewBox="0 0 168 15" preserveAspectRatio="none" aria-hidden="true">
+      <path class="off" :d="outline(cells, false)" />
+      <path class="on" :d="outline(cells, true)" />
+      <path v-if="waits" class="wait" :d="slashes(cells)" />
+      <rect v-if="pinnedHour !== null" class="pinned" :x="left(pinnedHour)" y="-3" width="6" height="2" />
+      <path v-if="hasFocus" class="active" :d="`M${left(active)} -2h6M${left(active)} 17h6`" />
+    </svg>
   </div>
 </template>
 
@@ -113,45 +129,44 @@ function onKey(event: KeyboardEvent): void {
   touch-action: none;
 }
 
-i {
-  flex: 1;
-  margin-right: 1px;
-  background: var(--idle);
+svg {
+  width: 100%;
+  height: 100%;
+  overflow: visible;
 }
 
-/* Gaps at six, noon and eighteen let the eye count. */
-i:nth-child(6n) {
-  margin-right: 2px;
+.off {
+  fill: var(--idle);
 }
 
 .life .on {
-  background: var(--wine);
+  fill: var(--wine);
 }
 
 .keep .on {
-  background: var(--ember);
+  fill: var(--ember);
 }
 
 .ease .on {
-  background: var(--umber);
+  fill: var(--umber);
 }
 
 .spare .on {
-  background: var(--slate);
+  fill: var(--slate);
 }
 
 /* A load that waits for the sun: these hours are offered to it, and it takes the best of them. */
-.waits .on {
-  background-image: repeating-linear-gradient(135deg, transparent 0 2px, var(--sheet) 2px 4px);
+.wait {
+  stroke: var(--sheet);
+  stroke-width: 1.6;
 }
 
 .pinned {
-  box-shadow: 0 -3px 0 var(--ink);
+  fill: var(--ink);
 }
 
 .active {
-  box-shadow:
-    0 3px 0 var(--pine),
-    0 -3px 0 var(--pine);
+  stroke: var(--pine);
+  stroke-width: 3;
 }
 </style>

@@ -11,7 +11,9 @@ export interface DesignKeysOptions {
 
 /** Focus the first element marked for a key, for example the entry line for N. */
 function focusMarked(mark: string): boolean {
-  const target = document.querySelector<HTMLElement>(`[data-key="${mark}"]`)
+  const marked = document.querySelector<HTMLElement>(`[data-key="${mark}"]`)
+  // A field of the component library carries the mark on its frame.
+  const target = marked?.querySelector<HTMLElement>('input') ?? marked ?? null
   target?.focus()
   return target !== null
 }

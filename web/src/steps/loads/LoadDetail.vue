@@ -1,8 +1,10 @@
 <script setup lang="ts">
 /** The panel below an opened row: the row's lesser fields, its readings, its time, its price. */
-import { ref, useId, watch } from 'vue'
+import { storeToRefs } from 'pinia'
+import { computed, ref, useId, watch } from 'vue'
 
-import type { Design, Load, Tier } from '@/api/client'
+import type { Load, Tier } from '@/api/client'
+import { useDesign } from '@/design/store'
 import FieldFrame from '@/shared/FieldFrame.vue'
 
 import LoadPrice from './LoadPrice.vue'
@@ -12,11 +14,8 @@ import SmallField from './SmallField.vue'
 
 const props = defineProps<{
   load: Load
-  design: Design
-  links: string[]
   liftedTo: Tier | null
-  faults: ReadonlySet<string>
-  path: string
+  faults: string
 }>()
 const emit = defineEmits<{ change: [part: Partial<Load>]; remove: []; duplicate: [] }>()
 
@@ -27,9 +26,16 @@ const tiers = [
   { value: 'ease', title: 'Ease' },
   { value: 'spare', title: 'Spare' },
 ]
-const isMetric = props.design.practice === 'metric_230'
+const { document } = storeToRefs(useDesign())
+const links = computed(() => [
+  ...new Set(document.value?.loads.map((load) => load.link).filter((found): found is string => !!found)),
+])
+const has = (field: string) => props.faults.split(' ').includes(field)
+const isMetric = document.value?.practice === 'metric_230'
 const mains_v = isMetric ? 230 : 120
-const bank_v = props.design.bank.unit_v * props.design.bank.series
+const bank_v = computed(() =>
+  document.value ? document.value.bank.unit_v * document.value.bank.series : 12.8,
+)
 const supplies = [
   { value: 'ac', title: `AC ${mains_v} V` },
   ...(isMetric ? [] : [{ value: 'ac240', title: 'AC 240 V' }]),
@@ -78,7 +84,7 @@ watch(
             ? null
             : Math.round(load.converter_efficiency_frac * 1e4) / 100
         "
-        :fault="faults.has(`${path}.converter_efficiency_frac`)"
+        :fault="has('converter_efficiency_frac')"
         @change="
           (value) =>
             emit('change', {
@@ -90,7 +96,7 @@ watch(
         label="Standby, each"
         unit="W"
         :value="load.standby_w"
-        :fault="faults.has(`${path}.standby_w`)"
+        :fault="has('standby_w')"
         @change="(value) => emit('change', { standby_w: value ?? 0 })"
       />
       <FieldFrame class="link" label="Linked as" :for="`${id}-link`">
@@ -125,9 +131,9 @@ watch(
       @change="(part) => emit('change', part)"
     />
     <h3>Time</h3>
-    <LoadTime :load="load" :faults="faults" :path="path" @change="(part) => emit('change', part)" />
+    <LoadTime :load="load" :fault="has('flexible_h')" @change="(part) => emit('change', part)" />
     <h3>Price</h3>
-    <LoadPrice :load="load" :design="design" @change="(part) => emit('change', part)" />
+    <LoadPrice v-if="document" :load="load" :design="document" @change="(part) => emit('change', part)" />
     <p v-if="load.tier === 'life'" class="caution">
       Someone depends on this. Ask its supplier for a backup plan, register with the utility where it keeps
       such a list, and agree where to go if the power stays off. Hearth Keep is not a medical device.

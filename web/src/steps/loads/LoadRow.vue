@@ -3,7 +3,7 @@
 import { mdiChevronDown, mdiChevronUp, mdiDragVertical } from '@mdi/js'
 import { computed } from 'vue'
 
-import type { Design, Load, Price, Tier } from '@/api/client'
+import type { Load, Price, Tier } from '@/api/client'
 import { amount, count } from '@/shared/format'
 import PriceTag from '@/shared/PriceTag.vue'
 
@@ -15,8 +15,6 @@ import { TIER_ORDER } from './useLedger'
 
 const props = defineProps<{
   load: Load
-  design: Design
-  index: number
   daily_wh: number | undefined
   daily_ah: number | undefined
   inAmpHours: boolean
@@ -24,8 +22,8 @@ const props = defineProps<{
   livedTier: string | undefined
   price: Price | undefined
   pinnedHour: number | null
-  links: string[]
-  faults: ReadonlySet<string>
+  /** Fields of this row at fault, as dotted names joined by blanks. */
+  faults: string
   isOpen: boolean
   isSelected: boolean
 }>()
@@ -40,8 +38,7 @@ const emit = defineEmits<{
   drag: [event: DragEvent]
 }>()
 
-const path = computed(() => `loads.${props.index}`)
-const has = (field: string) => props.faults.has(`${path.value}.${field}`)
+const has = (field: string) => props.faults.split(' ').includes(field)
 /** A linked load may live in a higher tier than the one written. */
 const isLifted = computed(() => props.livedTier !== undefined && props.livedTier !== props.load.tier)
 const marks = computed(() => marksOf(props.load))
@@ -91,8 +88,15 @@ function onGripKey(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <tr class="row" :class="{ selected: isSelected }" :data-test="`load-${load.id}`" @keydown.capture="onKey">
-    <td class="grip">
+  <tr
+    role="row"
+    class="row"
+    :class="{ selected: isSelected }"
+    :data-test="`load-${load.id}`"
+    :data-load="load.id"
+    @keydown.capture="onKey"
+  >
+    <td role="cell" class="grip">
       <button
         type="button"
         draggable="true"
@@ -104,10 +108,10 @@ function onGripKey(event: KeyboardEvent): void {
         @dragstart="emit('drag', $event)"
         @keydown="onGripKey"
       >
-        <v-icon :icon="mdiDragVertical" size="16" />
+        <svg viewBox="0 0 24 24" width="16" height="16"><path :d="mdiDragVertical" /></svg>
       </button>
     </td>
-    <td class="name">
+    <td role="cell" class="name">
       <div class="name-line">
         <LedgerCell
           :text="load.name"
@@ -119,7 +123,7 @@ function onGripKey(event: KeyboardEvent): void {
         <span v-if="marks" class="marks">{{ marks }}</span>
       </div>
     </td>
-    <td class="number">
+    <td role="cell" class="number">
       <LedgerCell
         :text="String(load.quantity)"
         column="quantity"
@@ -128,7 +132,7 @@ function onGripKey(event: KeyboardEvent): void {
         @number="(value) => setNumber('quantity', value)"
       />
     </td>
-    <td class="number watts" :class="quality" :title="`Running watts, ${mark?.word}`">
+    <td role="cell" class="number watts" :class="quality" :title="`Running watts, ${mark?.word}`">
       <span class="mark" role="img" :aria-label="mark?.word" :data-quality="quality">{{ mark?.sign }}</span>
       <LedgerCell
         :text="amount(load.running_w)"
@@ -138,7 +142,7 @@ function onGripKey(event: KeyboardEvent): void {
         @number="(value) => setNumber('running_w', value)"
       />
     </td>
-    <td class="number">
+    <td role="cell" class="number">
       <LedgerCell
         :text="load.start_w == null ? '–' : amount(load.start_w)"
         column="start"
@@ -148,7 +152,7 @@ function onGripKey(event: KeyboardEvent): void {
         @number="(value) => setNumber('start_w', value)"
       />
     </td>
-    <td class="number">
+    <td role="cell" class="number">
       <LedgerCell
         :text="amount(load.duty_frac * 100)"
         column="duty"
@@ -157,7 +161,7 @@ function onGripKey(event: KeyboardEvent): void {
         @number="(value) => setNumber('duty_frac', value)"
       />
     </td>
-    <td>
+    <td role="cell">
       <HourCells
         :hours="load.hours"
         :tier="load.tier"
@@ -167,30 +171,29 @@ function onGripKey(event: KeyboardEvent): void {
         @change="(hours) => emit('change', { hours })"
       />
     </td>
-    <td class="number">
+    <td role="cell" class="number">
       {{ inAmpHours ? (daily_ah?.toFixed(1) ?? '–') : daily_wh === undefined ? '–' : count(daily_wh) }}
     </td>
-    <td class="number"><PriceTag :price="price" /></td>
-    <td class="more">
+    <td role="cell" class="number"><PriceTag :price="price" /></td>
+    <td role="cell" class="more">
       <button
         type="button"
         :aria-expanded="isOpen"
         :aria-label="`More of ${load.name}`"
         @click="emit('toggle')"
       >
-        <v-icon :icon="isOpen ? mdiChevronUp : mdiChevronDown" size="18" />
+        <svg viewBox="0 0 24 24" width="18" height="18">
+          <path :d="isOpen ? mdiChevronUp : mdiChevronDown" />
+        </svg>
       </button>
     </td>
   </tr>
-  <tr v-if="isOpen">
-    <td colspan="10" class="detail">
+  <tr v-if="isOpen" role="row">
+    <td role="cell" aria-colspan="10" class="detail">
       <LoadDetail
         :load="load"
-        :design="design"
-        :links="links"
         :lifted-to="isLifted ? (livedTier as Tier) : null"
         :faults="faults"
-        :path="path"
         @change="(part) => emit('change', part)"
         @remove="emit('remove')"
         @duplicate="emit('duplicate')"
@@ -256,7 +259,14 @@ function onGripKey(event: KeyboardEvent): void {
   text-align: center;
 }
 
+svg {
+  display: block;
+  margin: auto;
+  fill: currentColor;
+}
+
 .detail {
+  grid-column: 1 / -1;
   padding: 8px 6px 14px !important;
   background: var(--sheet);
 }

@@ -7,7 +7,7 @@ import FieldFrame from '@/shared/FieldFrame.vue'
 
 import SmallField from './SmallField.vue'
 
-const props = defineProps<{ load: Load; faults: ReadonlySet<string>; path: string }>()
+const props = defineProps<{ load: Load; fault: boolean }>()
 const emit = defineEmits<{ change: [part: Partial<Load>] }>()
 const id = useId()
 const MONTHS = ['J', 'F', 'M', 'A', 'M', 'J', 'J', 'A', 'S', 'O', 'N', 'D']
@@ -56,7 +56,7 @@ function setMonth(month: number, event: Event): void {
       unit="h"
       placeholder="all"
       may-be-empty
-      :fault="faults.has(`${path}.flexible_h`)"
+      :fault="fault"
       data-test="flexible"
       title="It waits for the sun: so many of its painted hours a day, in which the sun alone carries it"
       @change="(value) => emit('change', { flexible_h: value })"

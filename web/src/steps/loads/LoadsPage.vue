@@ -58,10 +58,16 @@ const groups = computed(() =>
 )
 const shownOrder = computed(() => groups.value.flatMap((group) => group.rows.map((row) => row.load.id)))
 const sumsById = computed(() => new Map(assessment.value?.loads.rows.map((row) => [row.id, row])))
-const links = computed(() => [
-  ...new Set(loads.value.map((load) => load.link).filter((link): link is string => !!link)),
-])
-const faults = computed(() => new Set(problems.value.map((problem) => problem.field)))
+/** Fields at fault by row, joined by blanks, so that a row is drawn anew only when its own change. */
+const faultsByRow = computed(() => {
+  const found = new Map<number, string>()
+  for (const { field } of problems.value) {
+    const [, row, ...rest] = field.split('.')
+    if (field.startsWith('loads.'))
+      found.set(Number(row), `${found.get(Number(row)) ?? ''} ${rest.join('.')}`)
+  }
+  return found
+})
 const ledgerLine = (key: string) => assessment.value?.bank.daily_ledger.find((line) => line.key === key)
 const energy = (wattHours: number, ampHours: number | undefined) =>
   inAmpHours.value ? (ampHours ?? 0).toFixed(1) : count(wattHours)
@@ -99,10 +105,9 @@ function removeSelected(): void {
   selected.value = new Set()
 }
 
-function drop(tier: Tier, beforeId?: string): void {
-  if (dragged.value) place(dragged.value, tier, beforeId)
-  dragged.value = null
-  over.value = ''
+/** The row under the pointer. Drags are listened to on the tier, so that rows need no listeners of their own. */
+function rowUnder(event: DragEvent): string | undefined {
+  return (event.target as HTMLElement).closest<HTMLElement>('tr[data-load]')?.dataset['load']
 }
 
 function drag(id: string, event: DragEvent): void {
@@ -111,10 +116,20 @@ function drag(id: string, event: DragEvent): void {
   if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move'
 }
 
-function hold(event: DragEvent, key: string): void {
+function hold(event: DragEvent, tier: Tier): void {
   if (!dragged.value) return
   event.preventDefault()
-  over.value = key
+  over.value = rowUnder(event) ?? tier
+}
+
+function drop(event: DragEvent, tier: Tier): void {
+  if (dragged.value) place(dragged.value, tier, rowUnder(event))
+  letGo()
+}
+
+function letGo(): void {
+  dragged.value = null
+  over.value = ''
 }
 </script>
 
@@ -151,19 +166,19 @@ function hold(event: DragEvent, key: string): void {
       @remove="removeSelected"
       @clear="selected = new Set()"
     />
-    <table v-if="loads.length" class="ledger loads" data-test="loads">
-      <thead>
-        <tr>
-          <th scope="col" class="grip"><span class="visually-hidden">Select</span></th>
-          <th scope="col">Load</th>
-          <th scope="col" class="number few">Qty</th>
-          <th scope="col" class="number watts">Runs, W</th>
-          <th scope="col" class="number figure">Starts, W</th>
-          <th scope="col" class="number narrow">Duty, %</th>
-          <th scope="col" class="hours">
+    <table v-if="loads.length" role="table" class="ledger loads" data-test="loads">
+      <thead role="rowgroup">
+        <tr role="row">
+          <th role="columnheader" class="grip"><span class="visually-hidden">Select</span></th>
+          <th role="columnheader">Load</th>
+          <th role="columnheader" class="number few">Qty</th>
+          <th role="columnheader" class="number watts">Runs, W</th>
+          <th role="columnheader" class="number figure">Starts, W</th>
+          <th role="columnheader" class="number narrow">Duty, %</th>
+          <th role="columnheader" class="hours">
             <span class="full">Midnight – noon – midnight</span><span class="short">Hours of the day</span>
           </th>
-          <th scope="col" class="number figure">
+          <th role="columnheader" class="number figure">
             <button
               type="button"
               class="unit"
@@ -174,35 +189,37 @@ function hold(event: DragEvent, key: string): void {
               {{ inAmpHours ? 'Ah/day' : 'Wh/day' }}
             </button>
           </th>
-          <th scope="col" class="number price" title="Hours carried gained without this load">Without it</th>
-          <th scope="col" class="more"><span class="visually-hidden">More</span></th>
+          <th role="columnheader" class="number price" title="Hours carried gained without this load">
+            Without it
+          </th>
+          <th role="columnheader" class="more"><span class="visually-hidden">More</span></th>
         </tr>
       </thead>
       <tbody
         v-for="group in groups"
         :key="group.tier"
+        role="rowgroup"
         @dragover="hold($event, group.tier)"
-        @drop.prevent="drop(group.tier)"
+        @drop.prevent="drop($event, group.tier)"
+        @dragend="letGo"
       >
-        <tr class="tier" :class="[group.tier, { over: over === group.tier }]">
-          <th colspan="7" scope="rowgroup">
+        <tr role="row" class="tier" :class="[group.tier, { over: over === group.tier }]">
+          <th class="wide" aria-colspan="7" role="rowheader">
             <b>{{ group.title }}</b>
             <span class="lesser">{{ assessment ? group.rule(assessment.levels) : '' }}</span>
           </th>
-          <td class="number">
+          <td role="cell" class="number">
             <ExplainedFigure v-if="group.rows.length" :figure="`loads.tier.${group.tier}`">{{
               energy(group.daily_wh, tierAh(group.rows))
             }}</ExplainedFigure>
           </td>
-          <td colspan="2"></td>
+          <td role="cell" aria-colspan="2"></td>
         </tr>
         <LoadRow
           v-for="row in group.rows"
           :key="row.load.id"
           :class="{ over: over === row.load.id }"
           :load="row.load"
-          :design="document"
-          :index="row.index"
           :daily_wh="sumsById.get(row.load.id)?.daily_wh"
           :daily_ah="assessment?.bank.row_ah[row.load.id]"
           :in-amp-hours="inAmpHours"
@@ -210,8 +227,7 @@ function hold(event: DragEvent, key: string): void {
           :lived-tier="sumsById.get(row.load.id)?.lived_tier"
           :price="assessment?.prices.without_load[row.load.id]"
           :pinned-hour="cursor.pinnedHourOfDay"
-          :links="links"
-          :faults="faults"
+          :faults="faultsByRow.get(row.index) ?? ''"
           :is-open="openRow === row.load.id"
           :is-selected="selected.has(row.load.id)"
           @change="(part) => change(row.index, part)"
@@ -224,41 +240,42 @@ function hold(event: DragEvent, key: string): void {
             (tier, column) => keepFocus(row.load.id, column, () => place(withSelected(row.load.id), tier))
           "
           @drag="(event) => drag(row.load.id, event)"
-          @dragend="((dragged = null), (over = ''))"
-          @dragover.stop="hold($event, row.load.id)"
-          @drop.stop.prevent="drop(group.tier, row.load.id)"
         />
       </tbody>
-      <tbody v-if="assessment" class="standing" data-test="standing">
-        <tr class="tier">
-          <th colspan="7" scope="rowgroup">
+      <tbody v-if="assessment" role="rowgroup" class="standing" data-test="standing">
+        <tr role="row" class="tier">
+          <th class="wide" aria-colspan="7" role="rowheader">
             <b>Standing draw</b> <span class="lesser">what waits, day and night</span>
           </th>
-          <td colspan="3"></td>
+          <td role="cell" aria-colspan="3"></td>
         </tr>
-        <tr>
-          <td></td>
-          <td colspan="6">
+        <tr role="row">
+          <td role="cell"></td>
+          <td role="cell" class="wide-six" aria-colspan="6">
             Inverter standing ready,
             <RouterLink :to="{ name: 'inverter' }">{{ amount(document.inverter.idle_w) }} W</RouterLink>
           </td>
-          <td class="number">{{ energy(ledgerLine('idle')?.wh ?? 0, ledgerLine('idle')?.ah) }}</td>
-          <td class="number"><PriceTag :price="assessment.prices.without_idle" /></td>
-          <td></td>
+          <td role="cell" class="number">
+            {{ energy(ledgerLine('idle')?.wh ?? 0, ledgerLine('idle')?.ah) }}
+          </td>
+          <td role="cell" class="number"><PriceTag :price="assessment.prices.without_idle" /></td>
+          <td role="cell"></td>
         </tr>
-        <tr>
-          <td></td>
-          <td colspan="6">Standby of the loads <span class="lesser">in the rows above</span></td>
-          <td class="number">
+        <tr role="row">
+          <td role="cell"></td>
+          <td role="cell" class="wide-six" aria-colspan="6">
+            Standby of the loads <span class="lesser">in the rows above</span>
+          </td>
+          <td role="cell" class="number">
             {{ energy(assessment.loads.standby_wh, assessment.loads.standby_wh / assessment.bank.nominal_v) }}
           </td>
-          <td colspan="2"></td>
+          <td role="cell" aria-colspan="2"></td>
         </tr>
       </tbody>
-      <tfoot>
-        <tr>
-          <th colspan="7" scope="row">All loads</th>
-          <td class="number">
+      <tfoot role="rowgroup">
+        <tr role="row">
+          <th class="wide" aria-colspan="7" role="rowheader">All loads</th>
+          <td role="cell" class="number">
             <ExplainedFigure figure="loads.daily_wh">{{
               energy(
                 assessment?.loads.daily_wh ?? 0,
@@ -266,7 +283,7 @@ function hold(event: DragEvent, key: string): void {
               )
             }}</ExplainedFigure>
           </td>
-          <td colspan="2"></td>
+          <td role="cell" aria-colspan="2"></td>
         </tr>
       </tfoot>
     </table>
@@ -294,13 +311,49 @@ function hold(event: DragEvent, key: string): void {
   align-items: start;
 }
 
-.standing a {
-  color: var(--pine);
-  font-weight: 600;
+/* The ledger is laid out as a grid of rows that know their own size: in a long one, a change of one cell then lays out
+   that row alone. Roles keep it a table for those who hear it. */
+.loads {
+  --columns: 20px minmax(0, 1fr) 38px 86px 68px 54px 168px 68px 82px 28px;
 }
 
-.watts {
-  width: 86px;
+.loads,
+.loads thead,
+.loads tbody,
+.loads tfoot {
+  display: block;
+}
+
+.loads tr,
+.loads > tbody > :deep(tr) {
+  display: grid;
+  grid-template-columns: var(--columns);
+  align-items: center;
+  border-bottom: 1px solid var(--rule);
+}
+
+.loads :deep(tr.row) {
+  height: 27px;
+  contain: layout style size;
+}
+
+.loads thead tr {
+  border-bottom-color: var(--ink);
+}
+
+.loads th,
+.loads td,
+.loads > tbody > :deep(tr) > td {
+  border: 0;
+  height: auto;
+}
+
+.wide {
+  grid-column: span 7;
+}
+
+.wide-six {
+  grid-column: span 6;
 }
 
 .unit {
@@ -308,66 +361,27 @@ function hold(event: DragEvent, key: string): void {
   border-bottom: 1px dotted var(--slate);
 }
 
-.over :deep(td),
-.tier.over th,
-.tier.over td,
-tr.over :deep(td) {
-  border-top: 2px solid var(--pine);
+.loads tr.over,
+.loads :deep(tr.over) {
+  box-shadow: inset 0 2px 0 var(--pine);
 }
 
-.grip {
-  width: 20px;
-}
-
-.standing td {
-  height: 24px;
-}
-
-.loads {
-  table-layout: fixed;
-}
-
-.short {
-  display: none;
-}
-
-.few {
-  width: 38px;
-}
-
-.narrow {
-  width: 54px;
-}
-
-.figure {
-  width: 68px;
-}
-
-.price {
-  width: 82px;
-}
-
-.more {
-  width: 28px;
-}
-
-.hours {
-  width: 168px;
+.loads tr.tier {
+  border-bottom-color: var(--slate);
+  min-height: 27px;
+  align-items: end;
 }
 
 .tier th {
   font-weight: 400;
   color: var(--ink);
   font-size: 13px;
-  border-bottom: 1px solid var(--slate);
-  padding: 5px 6px 2px;
+  padding: 4px 6px 2px;
 }
 
 .tier td {
   font-weight: 700;
-  vertical-align: bottom;
-  border-bottom-color: var(--slate);
-  padding-bottom: 4px;
+  padding-bottom: 3px;
 }
 
 .tier b {
@@ -375,7 +389,24 @@ tr.over :deep(td) {
   margin-right: 4px;
 }
 
+.standing tr:not(.tier) {
+  min-height: 25px;
+}
+
+.standing a {
+  color: var(--pine);
+  font-weight: 600;
+}
+
+.short {
+  display: none;
+}
+
 @media (max-width: 1150px) {
+  .loads {
+    --columns: 18px minmax(0, 1fr) 32px 80px 58px 54px 98px 56px 74px 22px;
+  }
+
   .full {
     display: none;
   }
@@ -384,30 +415,11 @@ tr.over :deep(td) {
     display: inline;
   }
 
-  .loads :deep(td),
-  .loads th {
+  .loads th,
+  .loads td,
+  .loads > tbody > :deep(tr) > td {
     padding-left: 3px;
     padding-right: 3px;
-  }
-
-  .narrow {
-    width: 46px;
-  }
-
-  .figure {
-    width: 60px;
-  }
-
-  .hours {
-    width: 136px;
-  }
-
-  .price {
-    width: 78px;
-  }
-
-  .more {
-    width: 24px;
   }
 }
 
@@ -427,13 +439,15 @@ tr.over :deep(td) {
   color: var(--slate);
 }
 
-tfoot th {
+.loads tfoot tr {
   border-bottom: 0;
+}
+
+tfoot th {
   color: var(--ink);
 }
 
 tfoot td {
-  border-bottom: 0;
   font-weight: 700;
 }
 

@@ -143,7 +143,7 @@ async function explain(): Promise<void> {
 <style scoped>
 .line {
   display: grid;
-  grid-template-columns: 200px repeat(3, minmax(0, 128px)) auto;
+  grid-template-columns: 226px repeat(3, minmax(0, 122px)) auto;
   gap: 8px;
   align-items: end;
   margin-bottom: 6px;
