@@ -69,7 +69,8 @@ def browser() -> list[tuple[str, float, str]]:
         for name, path in (("demo", "bank"), ("60 loads", "loads"), ("200 loads", "loads")):
             document = birchrow() if name == "demo" else crowded(int(name.split()[0]))
             made = app.ask("POST", "api/designs/import", document.model_dump(mode="json"))
-            results.append((f"edit to strip, {name}, {path}", edit_ms(driver, app, made["id"], path), "< 100 ms"))
+            promised = "< 150 ms" if name == "200 loads" else "< 100 ms"
+            results.append((f"edit to strip, {name}, {path}", edit_ms(driver, app, made["id"], path), promised))
         results.append(("JavaScript at start, gzipped [kB]", loaded / 1000, "< 350 kB"))
         return results
     finally:

@@ -11,15 +11,11 @@ import socket
 import threading
 import time
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
-import uvicorn
-
-from hearthkeep.api import create_app
-from hearthkeep.core.assess import assess
 from hearthkeep.core.errors import HearthKeepError
-from hearthkeep.demo import demo_designs
 from hearthkeep.store import Cluster, Designs, engine_for, ensure_database
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -44,13 +40,19 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
     """Start everything, tell the address, and serve until interrupted; then stop everything."""
     home.mkdir(parents=True, exist_ok=True)
     with _only_one(home), _listening(port) as listener:
-        warm = threading.Thread(target=_warm_up, daemon=True)
-        warm.start()
         cluster = Cluster(home)
         state = home / "running.json"
         served = False
         try:
-            cluster.ensure_running()
+            # The database starts while the model and the web interface, which take seconds to load, are loaded.
+            with ThreadPoolExecutor(max_workers=1) as beside:
+                starting = beside.submit(cluster.ensure_running)
+                import uvicorn
+
+                from hearthkeep.api import create_app
+
+                threading.Thread(target=_warm_up, daemon=True).start()
+                starting.result()
             url = cluster.url(DEMO_DATABASE if demo else OWN_DATABASE)
             ensure_database(url)
             engine = engine_for(url)
@@ -103,6 +105,8 @@ def stop(home: Path) -> bool:
 
 
 def _fill_demo(designs: Designs) -> None:
+    from hearthkeep.demo import demo_designs
+
     if not designs.list() and not designs.list(deleted=True):
         for design in demo_designs():
             designs.create(design)
@@ -110,6 +114,9 @@ def _fill_demo(designs: Designs) -> None:
 
 def _warm_up() -> None:
     """Load compiled code before the first request needs it."""
+    from hearthkeep.core.assess import assess
+    from hearthkeep.demo import demo_designs
+
     for design in demo_designs():
         assess(design)
 

@@ -95,6 +95,28 @@ class Audit(BrowserTest):
         self.until_hours(lambda hours: hours > before)
         self.assertEqual(next(load for load in self.loads(design_id) if load["id"] == "fridge")["running_w"], 55)
 
+    def test_the_trade_s_own_check_values_come_out_on_the_page(self):
+        # Common practice, no source: the same rows as in tests/published/test_common_practice.py.
+        self.fresh(loads=[])
+        self.driver.find_element(By.TAG_NAME, "body").send_keys("n")
+        expected = 0
+        for line, daily_wh in (
+            ("lamp 10W 0-8", 80),
+            ("fan 35W 0-8", 280),
+            ("2x light 6W 0-5", 60),
+            ("tv 65W 0-3", 195),
+            ("laptop 80W 0-4", 320),
+            ("router 6W", 144),
+            ("fridge 300kWh/year 120W", 822),
+        ):
+            self.press(line, Keys.ENTER)
+            expected += daily_wh
+            self.until(
+                lambda expected=expected: self.the("[data-test='explain-loads.daily_wh']").text == f"{expected:,}"
+            )
+        # 719 Wh of those are the four-load example; the lamp and fan are 360.
+        self.assertEqual(expected, 360 + 719 + 822)
+
     def test_the_ledger_shows_amp_hours_and_opens_a_total(self):
         self.fresh()
         self.the("[data-test=energy-unit]").click()

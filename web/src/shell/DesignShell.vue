@@ -74,6 +74,13 @@ useDesignKeys({ openHelp: () => topBar.value?.openHelp() })
   min-height: 0;
   display: grid;
   grid-template-columns: 188px minmax(0, 1fr) 272px;
+  grid-template-rows: minmax(0, 1fr);
+}
+
+/* The three panes know their own size, so that a change in one never lays out the others: with a long ledger and its
+   scroll bar that cost a tenth of a second an edit. */
+.middle > * {
+  contain: strict;
 }
 
 .page {
