@@ -15,8 +15,9 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
+from hearthkeep.core.design import LibraryBattery, LibraryInverter
 from hearthkeep.core.errors import HearthKeepError
-from hearthkeep.store import Cluster, Designs, engine_for, ensure_database
+from hearthkeep.store import SHEETS, Cluster, Designs, Library, UnitKind, engine_for, ensure_database
 
 ROOT = Path(__file__).resolve().parents[1]
 WEB_BUILD = ROOT / "web" / "dist"
@@ -56,6 +57,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             url = cluster.url(DEMO_DATABASE if demo else OWN_DATABASE)
             ensure_database(url)
             engine = engine_for(url)
+            _fill_library(Library(engine))
             if demo:
                 _fill_demo(Designs(engine))
             app = create_app(engine=engine, port=port, web=WEB_BUILD)
@@ -110,6 +112,18 @@ def _fill_demo(designs: Designs) -> None:
     if not designs.list() and not designs.list(deleted=True):
         for design in demo_designs():
             designs.create(design)
+
+
+def _fill_library(library: Library) -> None:
+    """The starter units, while the library holds none of a kind."""
+    from hearthkeep.demo import starter_units
+    from hearthkeep.exchange import read_units
+
+    for kind, adapter in SHEETS.items():
+        if library.find(kind, most=1).total == 0:
+            model = LibraryBattery if kind is UnitKind.BATTERY else LibraryInverter
+            read = read_units(adapter, model, starter_units(kind.value))
+            library.put(kind, [unit for unit in read.units if isinstance(unit, LibraryBattery | LibraryInverter)])
 
 
 def _warm_up() -> None:

@@ -9,9 +9,9 @@ from sqlalchemy import Engine
 from starlette.middleware.gzip import GZipMiddleware
 
 import hearthkeep
-from hearthkeep.api import assessments, designs, health, loads, pages, problems, sheets
+from hearthkeep.api import assessments, designs, health, library, loads, pages, problems, sheets
 from hearthkeep.api.guard import Guard
-from hearthkeep.store import Designs
+from hearthkeep.store import Designs, Library
 
 #: Requests larger than this are refused, by their announced length before they are read [bytes].
 MAX_REQUEST_BYTES = 1_000_000
@@ -28,9 +28,10 @@ def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
         max_body_size=MAX_REQUEST_BYTES,
     )
     app.state.designs = Designs(engine)
+    app.state.library = Library(engine)
     app.state.engine = engine
     problems.install(app)
-    for router in (designs.router, assessments.router, loads.router, sheets.router, health.router):
+    for router in (designs.router, assessments.router, loads.router, library.router, sheets.router, health.router):
         app.include_router(router)
     if web is not None:
         pages.install(app, web)

@@ -13,10 +13,11 @@ from starlette.exceptions import HTTPException
 
 from hearthkeep.core.design.reading import problems_from_details
 from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
-from hearthkeep.exchange import SheetError
+from hearthkeep.exchange import SheetError, UnitSheetError
 from hearthkeep.store import (
     DatabaseAwayError,
     DeletedError,
+    InUseError,
     NotFoundError,
     NothingToUndoError,
     StaleRevisionError,
@@ -52,6 +53,8 @@ KNOWN: dict[type[HearthKeepError], tuple[int, str, str]] = {
     NotFoundError: (404, "not-found", "Not found"),
     StaleRevisionError: (409, "stale-revision", "A newer revision was saved"),
     NothingToUndoError: (409, "no-such-step", "Nothing to go back or forward to"),
+    InUseError: (409, "in-use", "The unit is in use"),
+    UnitSheetError: (422, "sheet", "The sheet cannot be read"),
     DeletedError: (409, "deleted", "The design is deleted"),
     SheetError: (422, "sheet", "The sheet cannot be read"),
     DatabaseAwayError: (503, "database-away", "The database does not answer"),

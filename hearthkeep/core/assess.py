@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.bank import rate
+from hearthkeep.core.bank import heater_w, life_of, rate, sharing_of, ventilation_of
 from hearthkeep.core.checks import REGISTRY, Evidence, Finding
 from hearthkeep.core.design import Design
+from hearthkeep.core.failures import OneFailed, one_failed
 from hearthkeep.core.figure import Figure
 from hearthkeep.core.figures import figures_of
 from hearthkeep.core.loads import LoadSums, rows_from, sums_from, table_from
@@ -20,15 +21,20 @@ from hearthkeep.core.outage import (
     run_scene,
     scene_of,
     usual_day,
+    whole,
 )
 from hearthkeep.core.prices import Prices, prices_of
 from hearthkeep.core.sizing import (
+    BankDetail,
     BankSums,
     ChargingSums,
     InverterSums,
     bank_sums,
     charging_sums,
+    compare_chemistries,
+    compare_voltages,
     inverter_sums,
+    need_sheet,
 )
 
 
@@ -50,6 +56,8 @@ class Assessment:
     bank: BankSums
     inverter: InverterSums
     charging: ChargingSums
+    arrangement: BankDetail
+    one_failed: OneFailed | None
     levels: Levels
     prices: Prices
     findings: tuple[Finding, ...]
@@ -59,6 +67,7 @@ class Assessment:
 
 def assess(design: Design) -> Assessment:
     """Assess a design: sums, the outage lived through, prices in hours, findings."""
+    entered, design = design, whole(design)
     rating = rate(design.bank)
     scene = scene_of(design, rating)
     rows = rows_from(design.loads, scene.kinds)
@@ -80,8 +89,29 @@ def assess(design: Design) -> Assessment:
     bank = bank_sums(design, rating, loads, usual_house)
     inverter = inverter_sums(design, loads, table, usual_house, bank)
     charging = charging_sums(design, scene)
+    need = need_sheet(design, rating)
+    arrangement = BankDetail(
+        sharing=sharing_of(design.bank),
+        ventilation=ventilation_of(design.bank),
+        life=life_of(design.bank, rating, charger_w=design.charging.grid_charger.output_w),
+        heater_w=heater_w(design.bank),
+        temp_c=rating.temp_c,
+        need=need,
+        chemistries=compare_chemistries(design, terminal_wh=need.terminal_wh),
+        voltages=compare_voltages(design, peak_w=loads.peak_w, peak_dc_w=loads.peak_dc_w),
+    )
     evidence = Evidence(
-        design=design, rating=rating, loads=loads, bank=bank, inverter=inverter, charging=charging, outage=outage
+        # Findings speak of what was entered; sums and outage are those of the whole.
+        design=design.model_copy(update={"inverter": entered.inverter}),
+        whole_inverter=design.inverter,
+        rating=rating,
+        loads=loads,
+        bank=bank,
+        inverter=inverter,
+        charging=charging,
+        outage=outage,
+        arrangement=arrangement,
+        one_failed=one_failed(entered, scene, rows),
     )
     life, keep, ease = drop_levels_frac(design, rating)
     return Assessment(
@@ -90,6 +120,8 @@ def assess(design: Design) -> Assessment:
         bank=bank,
         inverter=inverter,
         charging=charging,
+        arrangement=arrangement,
+        one_failed=evidence.one_failed,
         levels=Levels(life_frac=life, keep_frac=keep, ease_frac=ease),
         prices=prices_of(design, scene, rows, run),
         findings=tuple(finding for check in REGISTRY for finding in check(evidence)),

@@ -143,7 +143,7 @@ def _bank_figures(evidence: Evidence) -> dict[str, Figure]:
 
 
 def _inverter_figures(evidence: Evidence) -> dict[str, Figure]:
-    inverter, loads = evidence.design.inverter, evidence.loads
+    inverter, loads = evidence.whole_inverter, evidence.loads
     marginal = Term(name="marginal efficiency", value=evidence.inverter.marginal_efficiency_frac, unit="")
     cutoff = Term(name="low cut-off", value=inverter.low_cutoff_v, unit="V")
     idle = Term(name="idle", value=inverter.idle_w, unit="W")

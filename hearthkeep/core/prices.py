@@ -9,7 +9,7 @@ import numpy as np
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Bank, Design, Load, merge_spans
 from hearthkeep.core.loads import LoadRows, daily_wh, rows_from
-from hearthkeep.core.outage import Run, Scene, house_of, plant_of, run_scene, scene_of, usual_day, without_each
+from hearthkeep.core.outage import Run, Scene, house_of, plant_of, run_scene, scene_of, usual_day, whole, without_each
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -37,6 +37,8 @@ class Prices:
     half_more_array: dict[str, Price]
     #: An inverter that took nothing while idle.
     without_idle: Price
+    #: The inverter switched off from 22 to 6, only DC loads running.
+    off_at_night: Price
 
 
 def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices:
@@ -96,8 +98,13 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
         one_unit_less=with_bank(bank.model_copy(update={"parallel": bank.parallel - 1})) if bank.parallel > 1 else None,
         without_array={key: with_array(key, 0.0) for key in arrays},
         half_more_array={key: with_array(key, 1.5) for key in arrays},
+        off_at_night=price(run_scene(scene, house_of(_off_at_night(design), rating, rows), plant), rating.capacity_wh),
         without_idle=price(run_scene(scene, tireless, plant), rating.capacity_wh),
     )
+
+
+def _off_at_night(design: Design) -> Design:
+    return design.model_copy(update={"inverter": design.inverter.model_copy(update={"off_hours": ((0, 6), (22, 24))})})
 
 
 def _carried(run: Run, scene: Scene) -> float:
@@ -123,6 +130,7 @@ class LoadPrices:
 
 def load_prices(design: Design, index: int, replacement: Load | None) -> LoadPrices:
     """Price what could be done about one load; nothing of the design is changed."""
+    design = whole(design)
     load, loads = design.loads[index], design.loads
     others = (*loads[:index], *loads[index + 1 :])
     on = [hour for hour, is_on in enumerate(load.on_by_hour) if is_on]

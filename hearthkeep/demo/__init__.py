@@ -6,8 +6,14 @@ from pathlib import Path
 
 from hearthkeep.core.design import Design, read_design
 
+LIBRARY = Path(__file__).resolve().parent / "library"
 EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
 NAMES = ("relay-cart", "birchrow-14")
+
+
+def starter_units(kind: str) -> str:
+    """Invented units that the library begins with, as CSV; `kind` is battery or inverter."""
+    return (LIBRARY / f"{kind}.csv").read_text(encoding="utf-8")
 
 
 def demo_designs() -> tuple[Design, ...]:

@@ -2,6 +2,7 @@
 
 from hearthkeep.exchange.load_sheet import CellProblem, SheetPreview, SheetRow, read_sheet, sheet_rows
 from hearthkeep.exchange.tables import Cell, SheetError, read_text, read_workbook, write_csv, write_xlsx
+from hearthkeep.exchange.unit_sheet import UnitSheet, UnitSheetError, read_units, write_units
 
 __all__ = [
     "Cell",
@@ -9,10 +10,14 @@ __all__ = [
     "SheetError",
     "SheetPreview",
     "SheetRow",
+    "UnitSheet",
+    "UnitSheetError",
     "read_sheet",
     "read_text",
+    "read_units",
     "read_workbook",
     "sheet_rows",
     "write_csv",
+    "write_units",
     "write_xlsx",
 ]

@@ -6,24 +6,32 @@ from hearthkeep.store.designs import Designs, RevisionInfo, StoredDesign
 from hearthkeep.store.errors import (
     DatabaseAwayError,
     DeletedError,
+    InUseError,
     NotFoundError,
     NothingToUndoError,
     StaleRevisionError,
     StoreError,
 )
+from hearthkeep.store.library import SHEETS, Found, Library, Unit, UnitKind
 
 __all__ = [
+    "SHEETS",
     "Cluster",
     "ClusterError",
     "DatabaseAwayError",
     "DeletedError",
     "Designs",
+    "Found",
+    "InUseError",
+    "Library",
     "NotFoundError",
     "NothingToUndoError",
     "RevisionInfo",
     "StaleRevisionError",
     "StoreError",
     "StoredDesign",
+    "Unit",
+    "UnitKind",
     "engine_for",
     "ensure_database",
     "upgrade_schema",

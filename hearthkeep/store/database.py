@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import psycopg
 from psycopg import sql
 from sqlalchemy import URL, Engine, create_engine
+from sqlalchemy.exc import InterfaceError, OperationalError
+from sqlalchemy.orm import Session
+
+from hearthkeep.store.errors import DatabaseAwayError
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 #: A connection attempt is given up after this long [s].
@@ -18,6 +24,16 @@ def engine_for(url: URL) -> Engine:
     return create_engine(
         url, pool_pre_ping=True, pool_size=5, max_overflow=5, connect_args={"connect_timeout": CONNECT_TIMEOUT_S}
     )
+
+
+@contextmanager
+def transaction(engine: Engine) -> Iterator[Session]:
+    """One transaction; a database that does not answer is told in our own words."""
+    try:
+        with Session(engine, expire_on_commit=False) as session, session.begin():
+            yield session
+    except (OperationalError, InterfaceError) as error:
+        raise DatabaseAwayError("The database does not answer. Work in open windows is kept; try again.") from error
 
 
 def ensure_database(url: URL) -> None:

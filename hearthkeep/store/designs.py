@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from sqlalchemy import Engine, select
-from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
 from hearthkeep.core.design import Design
+from hearthkeep.store.database import transaction
 from hearthkeep.store.errors import (
-    DatabaseAwayError,
     DeletedError,
     NotFoundError,
     NothingToUndoError,
@@ -137,14 +135,8 @@ class Designs:
             design.deleted_at = None
             return _stored(design, _revision(session, design, design.head))
 
-    @contextmanager
-    def _session(self) -> Iterator[Session]:
-        """One transaction; a database that does not answer is told in our own words."""
-        try:
-            with Session(self._engine, expire_on_commit=False) as session, session.begin():
-                yield session
-        except (OperationalError, InterfaceError) as error:
-            raise DatabaseAwayError("The database does not answer. Work in open windows is kept; try again.") from error
+    def _session(self) -> AbstractContextManager[Session]:
+        return transaction(self._engine)
 
 
 def _design(session: Session, design_id: uuid.UUID, *, lock: bool = False) -> DesignRow:

@@ -5,6 +5,7 @@ HearthKeepError
     ├── NotFoundError          no such design or revision
     ├── StaleRevisionError     someone saved a newer revision meanwhile
     ├── NothingToUndoError     the history has no such step
+    ├── InUseError             a unit of the library stands in a design
     ├── DeletedError           the design is deleted and has to be restored first
     └── DatabaseAwayError      the database does not answer
 """
@@ -39,6 +40,10 @@ class NothingToUndoError(StoreError):
 
 class DeletedError(StoreError):
     """The design is deleted; restore it before changing it."""
+
+
+class InUseError(StoreError):
+    """The unit stands in a design and cannot be taken out of the library."""
 
 
 class DatabaseAwayError(StoreError):

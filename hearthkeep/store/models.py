@@ -30,6 +30,20 @@ class DesignRow(Base):
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
 
 
+class UnitRow(Base):
+    """One unit of the equipment library."""
+
+    __tablename__ = "units"
+
+    #: battery or inverter.
+    kind: Mapped[str] = mapped_column(String(20), primary_key=True)
+    id: Mapped[str] = mapped_column(String(40), primary_key=True)
+    name: Mapped[str] = mapped_column(String(120))
+    #: Name and figures in lower case, in which is sought.
+    words: Mapped[str] = mapped_column(String(400))
+    sheet: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
 class RevisionRow(Base):
     """One saved state of a design. Rows are only ever added."""
 

@@ -46,6 +46,37 @@ CASES: dict[str, Design] = {
     "CUTOFF_ABOVE_FLOOR": simple(load("a", 10), bank={"depth_frac": 0.9, "cutoff_soc_frac": 0.2}),
     "DEPTH_LEAD_ACID": simple(load("a", 10), bank={**LEAD, "depth_frac": 0.7}),
     "DEPTH_LFP": simple(load("a", 10)),
+    "OVER_PARALLEL_LIMIT": simple(load("a", 10), bank={"parallel": 6, "unit": {"name": "block", "max_parallel": 4}}),
+    "OVER_SERIES_LIMIT": simple(load("a", 10), bank={"series": 3, "unit": {"name": "block", "max_series": 1}}),
+    "UNEVEN_SHARING": simple(load("a", 10), bank={"parallel": 6, "takeoff": "one_end", "link_mohm": 1.0}),
+    "MIXED_CHEMISTRY": simple(load("a", 10), bank={"addition": {"chemistry": "agm", "unit_v": 10.0, "unit_ah": 100.0}}),
+    "MIXED_VOLTAGE": simple(load("a", 10), bank={"addition": {"chemistry": "lfp", "unit_v": 12.8, "unit_ah": 100.0}}),
+    "MIXED_SIZE": simple(load("a", 10), bank={"addition": {"chemistry": "lfp", "unit_v": 10.0, "unit_ah": 200.0}}),
+    "MIXED_AGE": simple(
+        load("a", 10), bank={"addition": {"chemistry": "lfp", "unit_v": 10.0, "unit_ah": 100.0, "years_newer": 6.0}}
+    ),
+    "ADDITION_FITS": simple(load("a", 10), bank={"addition": {"chemistry": "lfp", "unit_v": 10.0, "unit_ah": 100.0}}),
+    "TAPPED_STRING": simple(
+        load("a", 10), bank={"series": 4, "tap": {"units": 1, "current_a": 2.0, "hours_per_day": 5.0}}
+    ),
+    "BELOW_NEED": simple(load("a", 100), bank={"depth_frac": 0.5}),
+    "SHORT_LIFE": simple(
+        load("a", 10), bank={**LEAD, "chemistry": "agm", "depth_frac": 0.8, "need": {"cycles_per_year": 300.0}}
+    ),
+    "HEATER_TOO_WEAK": simple(load("a", 10), bank={"temp_c": -20.0, "heater": {"power_w": 5.0}}),
+    "EMPTY_IN_STORAGE": changed(
+        simple(load("a", 10), bank={**LEAD, "unit": {"name": "wet", "self_discharge_month_frac": 0.08}}),
+        kind="portable",
+    ),
+    "FIRE_SEPARATION": simple(load("a", 10), bank={"place": "living_space", "unit_ah": 300.0}),
+    "MODIFIED_SINE": simple(load("a", 10, start_w=40.0), inverter={"waveform": "modified_sine"}),
+    "OUTPUT_VOLTAGE": simple(load("a", 10), inverter={"output": "230"}),
+    "PAIR_INCOMPLETE": simple(
+        load("a", 10), inverter={"output": "120/240_pair", "units": 1}, site={"service": "120/240"}
+    ),
+    "ONE_LEG_ONLY": simple(load("a", 10), inverter={"output": "120"}, site={"service": "120/240"}),
+    "ONE_FAULT": simple(load("a", 10)),
+    "ONE_FAULT_CARRIED": simple(load("a", 10), inverter={"units": 2}),
     "MANY_PARALLEL": simple(load("a", 10), bank={"parallel": 6}),
     "NO_INVERTER": simple(load("a", 10), inverter={"rated_w": 0.0, "surge_w": 0.0, "idle_w": 0.0}),
     "PEAK_OVER_RATING": simple(load("a", 900), inverter=SMALL),
@@ -104,7 +135,13 @@ class EachFinding(unittest.TestCase):
 
         source = "".join(path.read_text() for path in Path(checks.__file__).parent.glob("*.py"))
         codes = set(re.findall(r'code="([A-Z_]+)"', source))
-        codes |= set(re.findall(r'"([A-Z_]+)" if enough else "[A-Z_]+"', source))
+        # Codes chosen by a condition, or set together with their severity.
+        for pattern in (
+            r'code="[A-Z_0-9]+" if [^,]*? else "([A-Z_0-9]+)"',
+            r'code, severity, title = "([A-Z_]+)"',
+            r'"([A-Z_]+)" if enough else "[A-Z_]+"',
+        ):
+            codes |= set(re.findall(pattern, source))
         self.assertEqual(codes - CASES.keys(), set())
 
 

@@ -1,15 +1,43 @@
-"""Bank: chemistry, temperature and what the bank can hold, take and give."""
+"""Bank: chemistry, temperature, arrangement, life, and what the bank can hold, take and give."""
 
 from hearthkeep.core.bank.chemistry import TYPICAL, ChemistryTypical
-from hearthkeep.core.bank.rating import BankRating, peukert_hours, rate
+from hearthkeep.core.bank.life import BankLife, cycles_at, left_after, life_of, recharge_h
+from hearthkeep.core.bank.rating import BankRating, heater_w, peukert_hours, rate, warmed_c
+from hearthkeep.core.bank.rest import RestState, rest_state
+from hearthkeep.core.bank.sharing import Sharing, shares, sharing_of, string_resistance_mohm
 from hearthkeep.core.bank.temperature import capacity_factor, lead_acid_size_factor
+from hearthkeep.core.bank.ventilation import (
+    Ventilation,
+    air_flow_m3_per_h,
+    opening_cm2,
+    spark_distance_mm,
+    ventilation_of,
+)
 
 __all__ = [
     "TYPICAL",
+    "BankLife",
     "BankRating",
     "ChemistryTypical",
+    "RestState",
+    "Sharing",
+    "Ventilation",
+    "air_flow_m3_per_h",
     "capacity_factor",
+    "cycles_at",
+    "heater_w",
     "lead_acid_size_factor",
+    "left_after",
+    "life_of",
+    "opening_cm2",
     "peukert_hours",
     "rate",
+    "recharge_h",
+    "rest_state",
+    "shares",
+    "sharing_of",
+    "spark_distance_mm",
+    "string_resistance_mohm",
+    "ventilation_of",
+    "warmed_c",
 ]

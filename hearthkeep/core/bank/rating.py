@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank.chemistry import TYPICAL
+from hearthkeep.core.bank.sharing import sharing_of
 from hearthkeep.core.bank.temperature import capacity_factor
 from hearthkeep.core.design import Bank
 
@@ -15,6 +16,8 @@ class BankRating:
 
     nominal_v: float
     rated_wh: float
+    #: Temperature of the cells, the heater counted [°C].
+    temp_c: float
     #: Part of the rated capacity to be had at the bank's temperature.
     temperature_frac: float
     #: Rated energy x temperature x ageing [Wh].
@@ -40,17 +43,25 @@ class BankRating:
 def rate(bank: Bank) -> BankRating:
     """Fill empty fields from the chemistry and work out capacity and limits."""
     typical = TYPICAL[bank.chemistry]
-    temperature_frac = capacity_factor(bank.chemistry, bank.temp_c)
+    temp_c = warmed_c(bank)
+    temperature_frac = capacity_factor(bank.chemistry, temp_c)
+    sharing = sharing_of(bank)
+    # The string that carries the most meets its limit first, and with it the bank.
+    carried = bank.parallel / sharing.worst_ratio
     capacity_wh = bank.rated_wh * temperature_frac * bank.ageing_frac
-    charge_a = _or(bank.unit_max_charge_a, typical.charge_limit_per_h * bank.unit_ah) * bank.parallel
-    discharge_a = _or(bank.unit_max_discharge_a, typical.discharge_limit_per_h * bank.unit_ah) * bank.parallel
+    charge_a = _or(bank.unit_max_charge_a, typical.charge_limit_per_h * bank.unit_ah) * carried
+    discharge_a = _or(bank.unit_max_discharge_a, typical.discharge_limit_per_h * bank.unit_ah) * carried
     # Below freezing an LFP protection board opens its charge path: at exactly 0 °C charging is still allowed.
-    charge_w = charge_a * bank.nominal_v if bank.temp_c >= typical.charge_min_c else 0.0
-    discharge_w = discharge_a * bank.nominal_v if bank.temp_c >= typical.discharge_min_c else 0.0
+    sheet = bank.unit
+    charge_min_c = _or(sheet.charge_min_c if sheet else None, typical.charge_min_c)
+    discharge_min_c = _or(sheet.discharge_min_c if sheet else None, typical.discharge_min_c)
+    charge_w = charge_a * bank.nominal_v if temp_c >= charge_min_c else 0.0
+    discharge_w = discharge_a * bank.nominal_v if temp_c >= discharge_min_c else 0.0
     floor = max(1.0 - bank.depth_frac, bank.cutoff_soc_frac)
     return BankRating(
         nominal_v=bank.nominal_v,
         rated_wh=bank.rated_wh,
+        temp_c=temp_c,
         temperature_frac=temperature_frac,
         capacity_wh=capacity_wh,
         floor_soc_frac=floor,
@@ -66,6 +77,22 @@ def rate(bank: Bank) -> BankRating:
         rated_current_a=bank.rated_ah / bank.rated_hours_h,
         tapers=typical.is_lead_acid,
     )
+
+
+def warmed_c(bank: Bank) -> float:
+    """Temperature of the cells: the heater lifts it towards its target as far as its power goes [°C]."""
+    heater = bank.heater
+    if heater is None or bank.temp_c >= heater.target_c:
+        return bank.temp_c
+    return min(heater.target_c, bank.temp_c + heater.power_w / heater.loss_w_per_c)
+
+
+def heater_w(bank: Bank) -> float:
+    """Average power the heater draws at the temperature of the bank's place [W]."""
+    heater = bank.heater
+    if heater is None or bank.temp_c >= heater.target_c:
+        return 0.0
+    return min(heater.power_w, (heater.target_c - bank.temp_c) * heater.loss_w_per_c)
 
 
 def _or(value: float | None, typical: float) -> float:

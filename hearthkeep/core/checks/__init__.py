@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator
 
-from hearthkeep.core.checks import audit, bank, charging, inverter, loads, storm
+from hearthkeep.core.checks import arrangement, audit, bank, charging, inverter, loads, storm
 from hearthkeep.core.checks.audit import load_energy_figure
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
 
@@ -14,6 +14,7 @@ REGISTRY: tuple[Check, ...] = (
     *loads.CHECKS,
     *audit.CHECKS,
     *bank.CHECKS,
+    *arrangement.CHECKS,
     *inverter.CHECKS,
     *charging.CHECKS,
 )

@@ -52,52 +52,78 @@ def lead_acid_gas(evidence: Evidence) -> Iterator[Finding]:
             message=("Flooded" if vented else "Sealed")
             + " lead-acid needs moving air"
             + ("." if vented else ": sealed cells vent too when overcharged.")
-            + " Plan an inlet low and an outlet high, and keep sparks away.",
+            + _air(evidence)
+            + " Keep sparks away.",
             basis=basis,
             remedy=Remedy(label="Try it ventilated", changes=(Change(path="bank.ventilated", value=True),)),
         )
 
 
+def _air(evidence: Evidence) -> str:
+    """What the place needs, in numbers."""
+    air = evidence.arrangement.ventilation
+    if air is None:
+        return ""
+    return (
+        f" At boost charge {air.cells} cells need {air.boost_m3_per_h:.2f} m³/h, by natural draught an inlet low and an outlet high "
+        f"of {air.boost_opening_cm2:.0f} cm² each; no sparks within {air.spark_distance_mm:.0f} mm."
+    )
+
+
 def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
     """LFP must not be charged below freezing."""
     bank = evidence.design.bank
+    temp_c = round(evidence.rating.temp_c, 1)
     if bank.chemistry is not Chemistry.LFP:
         return
-    if bank.temp_c < TYPICAL[Chemistry.LFP].discharge_min_c:
+    if temp_c < TYPICAL[Chemistry.LFP].discharge_min_c:
         yield Finding(
             code="LFP_TOO_COLD_TO_DISCHARGE",
             severity=Severity.MEND,
             step=Step.BANK,
             title="Too cold to give anything",
-            message=f"At {degrees(evidence, bank.temp_c)} the bank is below {degrees(evidence, -20)}, where protection boards stop the discharge: nothing is served.",
+            message=f"At {degrees(evidence, temp_c)} the bank is below {degrees(evidence, -20)}, where protection boards stop the discharge: nothing is served.",
             basis="Battery-industry practice (from memory); the maker's data sheet decides",
             remedy=Remedy(
                 label=f"Try a place at {degrees(evidence, 10)}", changes=(Change(path="bank.temp_c", value=10.0),)
             ),
         )
-    elif bank.temp_c < 0:
+    elif temp_c < 0:
         yield Finding(
             code="LFP_NO_CHARGE_IN_COLD",
             severity=Severity.MEND,
             step=Step.BANK,
             title="No charging below freezing",
-            message=f"At {degrees(evidence, bank.temp_c)} lithium iron phosphate must not be charged: metal plates out and the cell is ruined, "
+            message=f"At {degrees(evidence, temp_c)} lithium iron phosphate must not be charged: metal plates out and the cell is ruined, "
             "later dangerous. All sun is spilled. Move the bank indoors or give it a heated box.",
             basis="Battery-industry practice: charge 0 to 45 °C (from memory); the maker's data sheet decides",
-            remedy=Remedy(
-                label=f"Try a place at {degrees(evidence, 10)}", changes=(Change(path="bank.temp_c", value=10.0),)
-            ),
+            remedy=_heated(evidence),
         )
-    elif bank.temp_c < 5:
+    elif temp_c < 5 and bank.heater is None:
         yield Finding(
             code="LFP_NEAR_FREEZING",
             severity=Severity.MIND,
             step=Step.BANK,
             title="Close to freezing",
-            message=f"The bank's place is at {degrees(evidence, bank.temp_c)}. Below {degrees(evidence, 0)} it must not be charged: plan insulation or a heater "
+            message=f"The bank's place is at {degrees(evidence, temp_c)}. Below {degrees(evidence, 0)} it must not be charged: plan insulation or a heater "
             "and a charge cut-off by cell temperature.",
             basis="Battery-industry practice (from memory); the maker's data sheet decides",
         )
+
+
+def _heated(evidence: Evidence) -> Remedy:
+    """A heater large enough for an insulated box at this place."""
+    target_c, loss_w_per_c = 5.0, 1.5
+    power_w = float(min(2000, max(20, round((target_c - evidence.design.bank.temp_c) * loss_w_per_c * 1.2))))
+    return Remedy(
+        label=f"Try a heated box, {power_w:.0f} W",
+        changes=(
+            Change(
+                path="bank.heater",
+                value={"power_w": power_w, "loss_w_per_c": loss_w_per_c, "target_c": target_c},
+            ),
+        ),
+    )
 
 
 def cold_beyond_table(evidence: Evidence) -> Iterator[Finding]:
@@ -160,7 +186,8 @@ def depth(evidence: Evidence) -> Iterator[Finding]:
 def parallel_blocks(evidence: Evidence) -> Iterator[Finding]:
     """Many small blocks in parallel share badly."""
     bank = evidence.design.bank
-    if bank.parallel > 4 and bank.unit_v < 20:
+    allowed = bank.unit.max_parallel if bank.unit else None
+    if bank.parallel > 4 and bank.unit_v < 20 and allowed is None:
         yield Finding(
             code="MANY_PARALLEL",
             severity=Severity.MIND,

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design, Practice
+from hearthkeep.core.design import Design, Inverter, Practice
+from hearthkeep.core.failures import OneFailed
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure
 from hearthkeep.core.loads import LoadSums
 from hearthkeep.core.outage import OutageReport
-from hearthkeep.core.sizing import BankSums, ChargingSums, InverterSums
+from hearthkeep.core.sizing import BankDetail, BankSums, ChargingSums, InverterSums
 
 __all__ = [
     "COMMON_PRACTICE",
@@ -97,6 +98,10 @@ class Evidence:
     inverter: InverterSums
     charging: ChargingSums
     outage: OutageReport
+    arrangement: BankDetail
+    #: All inverters as one; `design.inverter` is one of them, as entered.
+    whole_inverter: Inverter
+    one_failed: OneFailed | None
 
 
 #: Continuous and surge watts of units usually sold.

@@ -8,7 +8,6 @@ from collections.abc import Iterator
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
     SIZES_W,
-    USUAL_HEADROOM_FRAC,
     Change,
     Evidence,
     Finding,
@@ -19,6 +18,7 @@ from hearthkeep.core.checks.finding import (
     percent,
     watts,
 )
+from hearthkeep.core.design import Build, Output, Service, Supply, Waveform
 
 #: Direct currents at which thicker thought is due, and at which the voltage is wrong [A]. Common practice.
 CURRENT_MIND_A, CURRENT_MEND_A = 125.0, 250.0
@@ -26,7 +26,7 @@ CURRENT_MIND_A, CURRENT_MEND_A = 125.0, 250.0
 
 def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
     """Running watts against the rating, and the worst start against the surge."""
-    loads, inverter = evidence.loads, evidence.design.inverter
+    loads, inverter = evidence.loads, evidence.whole_inverter
     if not any(load.supply.is_ac for load in evidence.design.loads):
         return
     if inverter.rated_w == 0:
@@ -37,7 +37,7 @@ def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
             title="AC loads and no inverter",
             message=f"The audit holds {watts(loads.peak_w)} of AC loads at its peak and the inverter is rated 0 W.",
             basis="Sum of coincident running watts",
-            remedy=_sized_up(evidence, loads.peak_w * (1 + USUAL_HEADROOM_FRAC), loads.start_surge_w),
+            remedy=_sized_up(evidence, loads.peak_w * (1 + inverter.headroom_frac), loads.start_surge_w),
         )
         return
     over_rating, over_surge = loads.peak_w > inverter.rated_w, loads.start_surge_w > inverter.surge_w
@@ -50,7 +50,7 @@ def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
             message=f"At {loads.peak_hour}:00 {watts(loads.peak_w)} may run together; the inverter is rated "
             f"{watts(inverter.rated_w)}. The lowest tier's AC loads are dropped until the rest fits.",
             basis="Sum of coincident running watts, duty ignored since motors coincide",
-            remedy=_sized_up(evidence, loads.peak_w * (1 + USUAL_HEADROOM_FRAC), loads.start_surge_w),
+            remedy=_sized_up(evidence, loads.peak_w * (1 + inverter.headroom_frac), loads.start_surge_w),
         )
     if over_surge:
         starter = loads.start_surge_load or "The largest start"
@@ -66,26 +66,29 @@ def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
         )
     if not over_rating and not over_surge:
         headroom = inverter.rated_w / loads.peak_w - 1 if loads.peak_w > 0 else 1.0
-        enough = headroom >= USUAL_HEADROOM_FRAC - 1e-9
+        enough = headroom >= inverter.headroom_frac - 1e-9
         yield Finding(
             code="HEADROOM" if enough else "LITTLE_HEADROOM",
             severity=Severity.GOOD if enough else Severity.MIND,
             step=Step.INVERTER,
             title="Peak and start fit" if enough else "Little headroom",
             message=f"Peak {watts(loads.peak_w)} of {watts(inverter.rated_w)}, worst start {watts(loads.start_surge_w)} of "
-            f"{watts(inverter.surge_w)}. Headroom on the peak is {percent(headroom)}; 20 % is usual.",
+            f"{watts(inverter.surge_w)}. Headroom on the peak is {percent(headroom)}, {percent(inverter.headroom_frac)} is asked for; 20 % "
+            "is usual, many go up one or two sizes.",
             basis=COMMON_PRACTICE,
         )
 
 
 def _sized_up(evidence: Evidence, rated_w: float, start_w: float) -> Remedy:
+    """A larger unit; where several work together, each of them."""
     inverter = evidence.design.inverter
-    rated = next_size(max(rated_w, inverter.rated_w), SIZES_W)
-    surge = max(2 * rated, next_size(start_w, SIZES_W), inverter.surge_w)
+    count = inverter.units
+    rated = next_size(max(rated_w / count, inverter.rated_w), SIZES_W)
+    surge = max(2 * rated, next_size(start_w / count, SIZES_W), inverter.surge_w)
     # The data sheet's idle and efficiency stay; a larger unit usually idles higher, so the price is not hidden.
     idle_w = max(inverter.idle_w, min(round(0.01 * rated), rated / inverter.efficiency_frac - rated))
     return Remedy(
-        label=f"Try a {rated / 1000:g} kW unit",
+        label=f"Try a {rated / 1000:g} kW unit" if count == 1 else f"Try {count} units of {rated / 1000:g} kW",
         changes=(
             Change(path="inverter.surge_w", value=surge),
             Change(path="inverter.rated_w", value=rated),
@@ -195,4 +198,108 @@ def search_leaves_dead(evidence: Evidence) -> Iterator[Finding]:
     )
 
 
-CHECKS = (rating_and_start, direct_current, bank_can_feed, cutoff_volts, idle_left_out, search_leaves_dead)
+def waveform(evidence: Evidence) -> Iterator[Finding]:
+    """A stepped wave on motors and electronics."""
+    if evidence.design.inverter.waveform is Waveform.PURE_SINE or evidence.whole_inverter.rated_w == 0:
+        return
+    motors = [load.name for load in evidence.design.loads if load.supply.is_ac and (load.start_w or 0) > load.running_w]
+    yield Finding(
+        code="MODIFIED_SINE",
+        severity=Severity.MEND if motors else Severity.MIND,
+        step=Step.INVERTER,
+        title="A stepped wave",
+        message=f"{', '.join(motors[:3]) or 'Electronics and chargers'} run hot, hum or fail on a modified sine; some power supplies and "
+        "medical devices are ruined by it. Pure sine is the usual choice.",
+        basis=COMMON_PRACTICE,
+        remedy=Remedy(label="Try pure sine", changes=(Change(path="inverter.waveform", value="pure_sine"),)),
+    )
+
+
+def output_fits(evidence: Evidence) -> Iterator[Finding]:
+    """What the inverter gives against what the house and its loads need."""
+    inverter, service = evidence.design.inverter, evidence.design.site.service
+    if inverter.rated_w == 0 or inverter.output is None:
+        return
+    both = [load.name for load in evidence.design.loads if load.supply is Supply.AC_240]
+    suits = {Service.V120: Output.V120, Service.SPLIT_120_240: Output.SPLIT_120_240, Service.V230: Output.V230}[service]
+    remedy = Remedy(label=f"Try {suits.value} V", changes=(Change(path="inverter.output", value=suits.value),))
+    if (inverter.output is Output.V230) != (service is Service.V230):
+        yield Finding(
+            code="OUTPUT_VOLTAGE",
+            severity=Severity.STOP,
+            step=Step.INVERTER,
+            title=f"{inverter.output.value} V into a {service.value} V house",
+            message="The inverter's voltage is not the house's: devices burn or do not start.",
+            basis="Output voltage against the service of the site",
+            remedy=remedy,
+        )
+    elif inverter.output is Output.SPLIT_PAIR and inverter.units % 2:
+        yield Finding(
+            code="PAIR_INCOMPLETE",
+            severity=Severity.MEND,
+            step=Step.INVERTER,
+            title="A pair needs two units",
+            message=f"Split phase from a pair takes one unit a leg, or the same number on each; {inverter.units} cannot be divided.",
+            basis="One 120 V unit a leg, their neutral shared",
+            remedy=Remedy(
+                label=f"Try {inverter.units + 1} units",
+                changes=(Change(path="inverter.units", value=min(inverter.units + 1, 12)),),
+            ),
+        )
+    elif inverter.output is Output.V120 and service is Service.SPLIT_120_240:
+        yield Finding(
+            code="ONE_LEG_ONLY",
+            severity=Severity.MEND if both else Severity.MIND,
+            step=Step.INVERTER,
+            title="120 V into a split-phase house",
+            message=(f"{both[0]} needs both legs and stays dead. " if both else "")
+            + "One 120 V source on both legs puts the sum of both on a shared neutral: check every multiwire circuit, or feed one leg only.",
+            basis="A multiwire branch carries the sum, not the difference, from one 120 V source",
+            remedy=remedy,
+        )
+
+
+def one_fault(evidence: Evidence) -> Iterator[Finding]:
+    """What a single failure takes down."""
+    failed, inverter = evidence.one_failed, evidence.design.inverter
+    if failed is None or not any(load.supply.is_ac for load in evidence.design.loads):
+        return
+    takes = {
+        Build.SEPARATE: "Separate parts fail one by one and are replaced one by one; there is more to wire.",
+        Build.INVERTER_CHARGER: "Inverter and grid charger fail together; the sun goes on charging by its own controller.",
+        Build.ALL_IN_ONE: "Inverter, grid charger and solar input fail together: nothing charges and nothing runs until it is replaced.",
+    }[inverter.build]
+    if failed.units_left == 0:
+        message = f"One fault leaves every AC load dead. {takes}"
+    else:
+        kept = " and ".join(tier.title() for tier in failed.tiers_carried) or "No tier"
+        message = (
+            f"With one of {inverter.units} failed, {kept} still fit{'s' if len(failed.tiers_carried) == 1 else ''} the rest, and the "
+            f"house is carried for {failed.hours_carried_h:.0f} h of {evidence.outage.duration_h:.0f}. {takes}"
+        )
+    whole = {"life", "keep"} <= set(failed.tiers_carried)
+    yield Finding(
+        code="ONE_FAULT" if not whole else "ONE_FAULT_CARRIED",
+        severity=Severity.GOOD if whole else Severity.MIND,
+        step=Step.INVERTER,
+        title="One fault is carried"
+        if whole
+        else "One fault darkens the house"
+        if failed.units_left == 0
+        else "One fault takes a part",
+        message=message,
+        basis="The outage lived again with one unit fewer",
+    )
+
+
+CHECKS = (
+    waveform,
+    output_fits,
+    one_fault,
+    rating_and_start,
+    direct_current,
+    bank_can_feed,
+    cutoff_volts,
+    idle_left_out,
+    search_leaves_dead,
+)

@@ -1,9 +1,9 @@
 """The Design document: what the designer decides, frozen, with units in names and limits on every field."""
 
-from hearthkeep.core.design.bank import Bank, Chemistry, Place
+from hearthkeep.core.design.bank import Addition, Bank, Chemistry, Heater, Need, Place, TakeOff, Tap
 from hearthkeep.core.design.charging import Array, Charging, Controller, ControllerKind, GridCharger
 from hearthkeep.core.design.document import MAX_LOADS, SCHEMA_VERSION, Design, Kind, Practice, Rules, Wiring
-from hearthkeep.core.design.inverter import Inverter
+from hearthkeep.core.design.inverter import Build, Inverter, Output, Waveform
 from hearthkeep.core.design.known import (
     DcReading,
     EnergyLabel,
@@ -21,33 +21,45 @@ from hearthkeep.core.design.known import (
     Typed,
     Typical,
 )
+from hearthkeep.core.design.library import LibraryBattery, LibraryInverter
 from hearthkeep.core.design.loads import DarkDay, Load, Supply, Tier, hours_in, merge_spans
 from hearthkeep.core.design.reading import MAX_DOCUMENT_BYTES, read_design
 from hearthkeep.core.design.site import Outage, OutageDay, Service, Site, Sky
+from hearthkeep.core.design.units import BatterySheet, CyclePoint, InverterSheet
 
 __all__ = [
     "MAX_DOCUMENT_BYTES",
     "MAX_LOADS",
     "SCHEMA_VERSION",
+    "Addition",
     "Array",
     "Bank",
+    "BatterySheet",
+    "Build",
     "Charging",
     "Chemistry",
     "Controller",
     "ControllerKind",
+    "CyclePoint",
     "DarkDay",
     "DcReading",
     "Design",
     "EnergyLabel",
     "GridCharger",
+    "Heater",
     "Inverter",
+    "InverterSheet",
     "Kind",
     "Known",
+    "LibraryBattery",
+    "LibraryInverter",
     "Load",
     "MeterRun",
     "NameplateReading",
+    "Need",
     "Outage",
     "OutageDay",
+    "Output",
     "Place",
     "Practice",
     "Quality",
@@ -63,9 +75,12 @@ __all__ = [
     "StartMultiple",
     "StartTyped",
     "Supply",
+    "TakeOff",
+    "Tap",
     "Tier",
     "Typed",
     "Typical",
+    "Waveform",
     "Wiring",
     "hours_in",
     "merge_spans",

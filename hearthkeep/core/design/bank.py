@@ -8,6 +8,8 @@ from typing import Annotated
 from pydantic import Field
 
 from hearthkeep.core.design.fields import Amps, Celsius, DcVolts, DesignPart, Efficiency, Fraction
+from hearthkeep.core.design.loads import Tier
+from hearthkeep.core.design.units import BatterySheet
 
 
 class Chemistry(StrEnum):
@@ -27,6 +29,63 @@ class Place(StrEnum):
     GARAGE = "garage"
     SHED = "shed"
     OUTDOOR_BOX = "outdoor_box"
+
+
+class TakeOff(StrEnum):
+    """Where the leads to the house leave a bank of parallel strings."""
+
+    #: Both from the first string.
+    ONE_END = "one_end"
+    #: Positive from the first string, negative from the last.
+    OPPOSITE_ENDS = "opposite_ends"
+    #: Every string on bus bars by leads of one length.
+    EQUAL_LEADS = "equal_leads"
+
+
+class Heater(DesignPart):
+    """Warms the bank's box to a temperature, from the bank itself."""
+
+    #: Most it draws [W].
+    power_w: Annotated[float, Field(strict=True, gt=0, le=2_000)]
+    #: Heat the box loses for each degree inside above outside [W/°C].
+    loss_w_per_c: Annotated[float, Field(strict=True, gt=0, le=200)] = 1.5
+    target_c: Annotated[float, Field(strict=True, ge=-20, le=30)] = 5.0
+
+
+class Addition(DesignPart):
+    """Units somebody wants to add beside the ones that are there."""
+
+    chemistry: Chemistry
+    unit_v: DcVolts
+    unit_ah: Annotated[float, Field(strict=True, gt=0, le=10_000)]
+    parallel: Annotated[int, Field(strict=True, ge=1, le=64)] = 1
+    #: How much newer they are than the bank [years].
+    years_newer: Annotated[float, Field(strict=True, ge=0, le=30)] = 0.0
+
+
+class Tap(DesignPart):
+    """A load hung on part of a series string."""
+
+    #: Units of the string, counted from its negative end, that the load draws from.
+    units: Annotated[int, Field(strict=True, ge=1, le=63)]
+    current_a: Annotated[float, Field(strict=True, gt=0, le=1_000)]
+    hours_per_day: Annotated[float, Field(strict=True, gt=0, le=24)]
+
+
+class Need(DesignPart):
+    """What the bank has to carry, from which its size is worked out."""
+
+    #: Without any sun [h].
+    autonomy_h: Annotated[float, Field(strict=True, gt=0, le=720)] = 24.0
+    #: The lowest tier that counts: Life alone, Life and Keep, or Ease as well.
+    lowest_tier: Tier = Tier.KEEP
+    #: Whether the audit is that of a dark day.
+    dark_day: bool = True
+    growth_frac: Annotated[float, Field(strict=True, ge=0, le=2)] = 0.1
+    #: Capacity left at the end of the bank's life, up to which the need is met.
+    end_of_life_frac: Annotated[float, Field(strict=True, ge=0.3, le=1)] = 0.8
+    #: Full cycles at the design's depth in a year, outages and tests together.
+    cycles_per_year: Annotated[float, Field(strict=True, ge=0, le=366)] = 30.0
 
 
 class Bank(DesignPart):
@@ -60,6 +119,15 @@ class Bank(DesignPart):
     peukert_exponent: Annotated[float, Field(strict=True, ge=1, le=1.6)] | None = None
     #: Hours of the rating, usually 20.
     rated_hours_h: Annotated[float, Field(strict=True, ge=1, le=100)] = 20.0
+    #: The rest of the unit's data sheet.
+    unit: BatterySheet | None = None
+    takeoff: TakeOff = TakeOff.OPPOSITE_ENDS
+    #: Resistance of one link cable between neighbouring strings, lugs included [mΩ].
+    link_mohm: Annotated[float, Field(strict=True, ge=0, le=100)] = 0.3
+    heater: Heater | None = None
+    addition: Addition | None = None
+    tap: Tap | None = None
+    need: Need = Need()
 
     @property
     def nominal_v(self) -> float:

@@ -2,16 +2,44 @@
 
 from __future__ import annotations
 
+from enum import StrEnum
 from typing import Annotated, Self
 
 from pydantic import Field, field_validator, model_validator
 
 from hearthkeep.core.design.fields import DcVolts, DesignPart
 from hearthkeep.core.design.loads import HourSpan, checked_spans
+from hearthkeep.core.design.units import InverterSheet
+
+
+class Output(StrEnum):
+    """What the inverter gives."""
+
+    V120 = "120"
+    #: One unit that gives both legs.
+    SPLIT_120_240 = "120/240"
+    #: Two units of 120 V, one a leg.
+    SPLIT_PAIR = "120/240_pair"
+    V230 = "230"
+
+
+class Build(StrEnum):
+    """How inverter, charger and solar input are put together."""
+
+    SEPARATE = "separate"
+    INVERTER_CHARGER = "inverter_charger"
+    ALL_IN_ONE = "all_in_one"
+
+
+class Waveform(StrEnum):
+    """The shape of its house current."""
+
+    PURE_SINE = "pure_sine"
+    MODIFIED_SINE = "modified_sine"
 
 
 class Inverter(DesignPart):
-    """One inverter. A rating of 0 W means that there is none."""
+    """One inverter, or several like it side by side. A rating of 0 W means that there is none."""
 
     rated_w: Annotated[float, Field(strict=True, ge=0, le=200_000)]
     surge_w: Annotated[float, Field(strict=True, ge=0, le=600_000)]
@@ -22,6 +50,15 @@ class Inverter(DesignPart):
     efficiency_frac: Annotated[float, Field(strict=True, ge=0.5, le=1)]
     #: Battery voltage under load at which it switches off [V].
     low_cutoff_v: DcVolts
+    #: Units like this one, working together.
+    units: Annotated[int, Field(strict=True, ge=1, le=12)] = 1
+    #: None means that which suits the site's service.
+    output: Output | None = None
+    build: Build = Build.INVERTER_CHARGER
+    waveform: Waveform = Waveform.PURE_SINE
+    #: Headroom over the coincident peak that the designer wants.
+    headroom_frac: Annotated[float, Field(strict=True, ge=0, le=3)] = 0.2
+    sheet: InverterSheet | None = None
     #: Search mode: house watts below which it only listens [W]; 0 means that it has none or that it is off.
     search_threshold_w: Annotated[float, Field(strict=True, ge=0, le=500)] = 0.0
     #: What it takes while it listens [W].
@@ -33,6 +70,25 @@ class Inverter(DesignPart):
     @classmethod
     def _off_hours_are_spans(cls, spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
         return checked_spans(spans)
+
+    @property
+    def together(self) -> Inverter:
+        """All units as one: ratings, surge, idle and search draw added up."""
+        return self.of_units(self.units)
+
+    def of_units(self, count: int) -> Inverter:
+        """So many of the units as one; none of them is no inverter."""
+        if count == 1 and self.units == 1:
+            return self
+        return self.model_copy(
+            update={
+                "units": 1,
+                "rated_w": self.rated_w * count,
+                "surge_w": self.surge_w * count,
+                "idle_w": self.idle_w * count,
+                "search_w": self.search_w * count,
+            }
+        )
 
     @model_validator(mode="after")
     def _losses_are_possible(self) -> Self:

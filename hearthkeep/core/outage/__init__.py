@@ -16,9 +16,11 @@ from hearthkeep.core.outage.simulate import (
     scene_of,
     usual_day,
 )
+from hearthkeep.core.outage.whole import HEATER_ID, whole
 from hearthkeep.core.outage.without import WithoutEach, without_each
 
 __all__ = [
+    "HEATER_ID",
     "RECOVERY_H",
     "RETURN_MARGIN_FRAC",
     "Event",
@@ -38,5 +40,6 @@ __all__ = [
     "run_scene",
     "scene_of",
     "usual_day",
+    "whole",
     "without_each",
 ]

@@ -1,5 +1,25 @@
 """Published tables, carried as data files beside their source, edition and confidence."""
 
-from hearthkeep.core.published.tables import CodeLetterRow, TemperatureRow, code_letter_rows, ieee_485_rows
+from hearthkeep.core.published.tables import (
+    AmpacityRow,
+    CodeLetterRow,
+    GasRow,
+    TemperatureRow,
+    code_letter_rows,
+    copper_ampacity_rows,
+    gas_rows,
+    ieee_485_rows,
+    rest_voltage_rows,
+)
 
-__all__ = ["CodeLetterRow", "TemperatureRow", "code_letter_rows", "ieee_485_rows"]
+__all__ = [
+    "AmpacityRow",
+    "CodeLetterRow",
+    "GasRow",
+    "TemperatureRow",
+    "code_letter_rows",
+    "copper_ampacity_rows",
+    "gas_rows",
+    "ieee_485_rows",
+    "rest_voltage_rows",
+]

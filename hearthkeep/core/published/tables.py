@@ -42,6 +42,52 @@ def code_letter_rows() -> dict[str, CodeLetterRow]:
     return {row["letter"]: CodeLetterRow(row["letter"], row["lo"], row["hi"]) for row in rows}
 
 
+class GasRow(NamedTuple):
+    """Gas-producing current of one kind of cell [mA/Ah], at float and at boost charge."""
+
+    float_ma_per_ah: float
+    boost_ma_per_ah: float
+
+
+@cache
+def gas_rows() -> dict[str, GasRow]:
+    """I_gas by kind of cell: vented, valve-regulated.
+
+    Source: IEC 62485-2, clause 7.2, Table 1 (values from memory).
+    """
+    rows = {row["type"]: row for row in _table("iec_62485_2_ventilation")["rows"]}
+    return {
+        name: GasRow(rows[key]["igas_float"], rows[key]["igas_boost"])
+        for name, key in (("vented", "lead_acid_vented_Sb_lt_3pct"), ("valve_regulated", "lead_acid_VRLA"))
+    }
+
+
+@cache
+def rest_voltage_rows(kind: str) -> tuple[tuple[float, float], ...]:
+    """Rest voltage of a 12 V block by state of charge, emptiest first: (part of full, V).
+
+    Common practice, no source; values from memory. `kind` is flooded_12v, agm_12v or lfp_12v.
+    """
+    return tuple(sorted((float(soc) / 100, float(volts)) for soc, volts in _table("rest_voltage")[kind].items()))
+
+
+class AmpacityRow(NamedTuple):
+    """Ampacity of a copper conductor at the 75 °C column [A]."""
+
+    size: str
+    ampacity_75_a: float
+
+
+@cache
+def copper_ampacity_rows() -> tuple[AmpacityRow, ...]:
+    """Copper conductors, thinnest first, 75 °C column, 30 °C ambient.
+
+    Source: NEC Table 310.16, 2023 (values from memory).
+    """
+    rows = _table("nec_310_16_copper")["rows"]
+    return tuple(AmpacityRow(row["size"], float(row["c75"])) for row in rows if row["c75"] is not None)
+
+
 def _table(name: str) -> dict[str, Any]:
     text = resources.files(__package__).joinpath(f"{name}.json").read_text(encoding="utf-8")
     table: dict[str, Any] = json.loads(text)

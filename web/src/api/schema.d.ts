@@ -336,6 +336,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/battery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Batteries
+         * @description Batteries whose name or figures hold every word.
+         */
+        get: operations["find_batteries_api_library_battery_get"];
+        /**
+         * Put Battery
+         * @description Add a battery, or replace the one with its key.
+         */
+        put: operations["put_battery_api_library_battery_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/inverter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Inverters
+         * @description Inverters whose name or figures hold every word.
+         */
+        get: operations["find_inverters_api_library_inverter_get"];
+        /**
+         * Put Inverter
+         * @description Add an inverter, or replace the one with its key.
+         */
+        put: operations["put_inverter_api_library_inverter_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{kind}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Csv
+         * @description Take the good rows of a CSV; the faulty ones are named.
+         */
+        post: operations["take_csv_api_library__kind__import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{kind}/units.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Give Csv
+         * @description All units of a kind as CSV.
+         */
+        get: operations["give_csv_api_library__kind__units_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{kind}/{unit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Unit
+         * @description Take a unit out; refused while a design uses it.
+         */
+        delete: operations["delete_unit_api_library__kind___unit_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/rank-inverters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rank
+         * @description The library's inverters in the place of the design's, best first.
+         */
+        post: operations["rank_api_library_rank_inverters_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/rest-state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Charge From Voltage
+         * @description State of charge of the design's bank from its rest voltage.
+         */
+        post: operations["charge_from_voltage_api_library_rest_state_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loads/preview-sheet": {
         parameters: {
             query?: never;
@@ -421,6 +569,27 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Addition
+         * @description Units somebody wants to add beside the ones that are there.
+         */
+        Addition: {
+            chemistry: components["schemas"]["Chemistry"];
+            /** Unit V */
+            unit_v: number;
+            /** Unit Ah */
+            unit_ah: number;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel: number;
+            /**
+             * Years Newer
+             * @default 0
+             */
+            years_newer: number;
+        };
+        /**
          * Array
          * @description One plane of panels.
          */
@@ -463,6 +632,8 @@ export interface components {
             bank: components["schemas"]["BankSums"];
             inverter: components["schemas"]["InverterSums"];
             charging: components["schemas"]["ChargingSums"];
+            arrangement: components["schemas"]["BankDetail"];
+            one_failed: components["schemas"]["OneFailed"] | null;
             levels: components["schemas"]["Levels"];
             prices: components["schemas"]["Prices"];
             /** Findings */
@@ -523,6 +694,64 @@ export interface components {
              * @default 20
              */
             rated_hours_h: number;
+            unit?: components["schemas"]["BatterySheet"] | null;
+            /** @default opposite_ends */
+            takeoff: components["schemas"]["TakeOff"];
+            /**
+             * Link Mohm
+             * @default 0.3
+             */
+            link_mohm: number;
+            heater?: components["schemas"]["Heater"] | null;
+            addition?: components["schemas"]["Addition"] | null;
+            tap?: components["schemas"]["Tap"] | null;
+            /**
+             * @default {
+             *       "autonomy_h": 24,
+             *       "lowest_tier": "keep",
+             *       "dark_day": true,
+             *       "growth_frac": 0.1,
+             *       "end_of_life_frac": 0.8,
+             *       "cycles_per_year": 30
+             *     }
+             */
+            need: components["schemas"]["Need"];
+        };
+        /**
+         * BankDetail
+         * @description The bank looked at from all sides.
+         */
+        BankDetail: {
+            sharing: components["schemas"]["Sharing"];
+            ventilation: components["schemas"]["Ventilation"] | null;
+            life: components["schemas"]["BankLife"];
+            /** Heater W */
+            heater_w: number;
+            /** Temp C */
+            temp_c: number;
+            need: components["schemas"]["NeedSheet"];
+            /** Chemistries */
+            chemistries: components["schemas"]["ChemistryRow"][];
+            /** Voltages */
+            voltages: components["schemas"]["VoltageRow"][];
+        };
+        /**
+         * BankLife
+         * @description What use and rest do to the bank.
+         */
+        BankLife: {
+            /** Cycles */
+            cycles: number;
+            /** Cycles Per Year */
+            cycles_per_year: number;
+            /** Years */
+            years: number;
+            /** By Calendar */
+            by_calendar: boolean;
+            /** Left After Storage Frac */
+            left_after_storage_frac: number;
+            /** Recharge H */
+            recharge_h: number | null;
         };
         /**
          * BankSums
@@ -558,6 +787,51 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /**
+         * BatterySheet
+         * @description What else the data sheet of one battery unit says; empty fields take the chemistry's typical value.
+         */
+        BatterySheet: {
+            /** Library Id */
+            library_id?: string | null;
+            /** Name */
+            name: string;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Internal Resistance Mohm */
+            internal_resistance_mohm?: number | null;
+            /** Max Series */
+            max_series?: number | null;
+            /** Max Parallel */
+            max_parallel?: number | null;
+            /**
+             * Cycle Points
+             * @default []
+             */
+            cycle_points: components["schemas"]["CyclePoint"][];
+            /** Calendar Years */
+            calendar_years?: number | null;
+            /** Charge Min C */
+            charge_min_c?: number | null;
+            /** Discharge Min C */
+            discharge_min_c?: number | null;
+            /** Self Discharge Month Frac */
+            self_discharge_month_frac?: number | null;
+            /** Price */
+            price?: number | null;
+        };
+        /**
+         * Build
+         * @description How inverter, charger and solar input are put together.
+         * @enum {string}
+         */
+        Build: "separate" | "inverter_charger" | "all_in_one";
         /**
          * CellProblem
          * @description One cell that cannot be used.
@@ -622,6 +896,43 @@ export interface components {
          */
         Chemistry: "lfp" | "agm" | "gel" | "flooded";
         /**
+         * ChemistryRow
+         * @description One chemistry at one depth, met with typical values.
+         */
+        ChemistryRow: {
+            chemistry: components["schemas"]["Chemistry"];
+            /** Label */
+            label: string;
+            /** Depth Frac */
+            depth_frac: number;
+            /** Nominal Wh */
+            nominal_wh: number;
+            /** Blocks */
+            blocks: number;
+            /** Usable Wh */
+            usable_wh: number;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Floor M2 */
+            floor_m2: number;
+            /** Price */
+            price: number;
+            /** Cycles */
+            cycles: number;
+            /** Years */
+            years: number;
+            /** By Calendar */
+            by_calendar: boolean;
+            /** Price Per Kwh Given */
+            price_per_kwh_given: number | null;
+            /** Upkeep */
+            upkeep: string;
+            /** May Stand */
+            may_stand: string;
+            /** Is Chosen */
+            is_chosen: boolean;
+        };
+        /**
          * ChemistryTypical
          * @description Typical values; common practice, no source, unless said otherwise.
          */
@@ -648,6 +959,24 @@ export interface components {
             discharge_min_c: number;
             /** Reason */
             reason: string;
+            /** Wh Per Kg */
+            wh_per_kg: number;
+            /** Wh Per L */
+            wh_per_l: number;
+            /** Price Per Kwh */
+            price_per_kwh: number;
+            /** Cycle Points */
+            cycle_points: components["schemas"]["CyclePoint"][];
+            /** Calendar Years */
+            calendar_years: number;
+            /** Self Discharge Month Frac */
+            self_discharge_month_frac: number;
+            /** Schools Depth Frac */
+            schools_depth_frac: number[];
+            /** Upkeep */
+            upkeep: string;
+            /** May Stand */
+            may_stand: string;
         };
         /**
          * Controller
@@ -682,6 +1011,16 @@ export interface components {
         CopyName: {
             /** Name */
             name: string;
+        };
+        /**
+         * CyclePoint
+         * @description Cycles to 80 % of capacity at one depth of discharge.
+         */
+        CyclePoint: {
+            /** Depth Frac */
+            depth_frac: number;
+            /** Cycles */
+            cycles: number;
         };
         /**
          * DarkDay
@@ -886,6 +1225,26 @@ export interface components {
             figure?: components["schemas"]["Figure"] | null;
         };
         /**
+         * FoundBatteries
+         * @description Batteries that fit a search.
+         */
+        FoundBatteries: {
+            /** Units */
+            units: components["schemas"]["LibraryBattery"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * FoundInverters
+         * @description Inverters that fit a search.
+         */
+        FoundInverters: {
+            /** Units */
+            units: components["schemas"]["LibraryInverter"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * GridCharger
          * @description What refills the bank from the grid, before the outage and after it.
          */
@@ -912,8 +1271,26 @@ export interface components {
             database: string;
         };
         /**
+         * Heater
+         * @description Warms the bank's box to a temperature, from the bank itself.
+         */
+        Heater: {
+            /** Power W */
+            power_w: number;
+            /**
+             * Loss W Per C
+             * @default 1.5
+             */
+            loss_w_per_c: number;
+            /**
+             * Target C
+             * @default 5
+             */
+            target_c: number;
+        };
+        /**
          * Inverter
-         * @description One inverter. A rating of 0 W means that there is none.
+         * @description One inverter, or several like it side by side. A rating of 0 W means that there is none.
          */
         Inverter: {
             /** Rated W */
@@ -932,6 +1309,22 @@ export interface components {
             /** Low Cutoff V */
             low_cutoff_v: number;
             /**
+             * Units
+             * @default 1
+             */
+            units: number;
+            output?: components["schemas"]["Output"] | null;
+            /** @default inverter_charger */
+            build: components["schemas"]["Build"];
+            /** @default pure_sine */
+            waveform: components["schemas"]["Waveform"];
+            /**
+             * Headroom Frac
+             * @default 0.2
+             */
+            headroom_frac: number;
+            sheet?: components["schemas"]["InverterSheet"] | null;
+            /**
              * Search Threshold W
              * @default 0
              */
@@ -949,6 +1342,20 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * InverterSheet
+         * @description What else the data sheet of one inverter says.
+         */
+        InverterSheet: {
+            /** Library Id */
+            library_id?: string | null;
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
         };
         /**
          * InverterSums
@@ -1029,6 +1436,100 @@ export interface components {
             keep_frac: number;
             /** Ease Frac */
             ease_frac: number;
+        };
+        /**
+         * LibraryBattery
+         * @description One battery unit.
+         */
+        LibraryBattery: {
+            /** Library Id */
+            library_id: string;
+            /** Name */
+            name: string;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Internal Resistance Mohm */
+            internal_resistance_mohm?: number | null;
+            /** Max Series */
+            max_series?: number | null;
+            /** Max Parallel */
+            max_parallel?: number | null;
+            /**
+             * Cycle Points
+             * @default []
+             */
+            cycle_points: components["schemas"]["CyclePoint"][];
+            /** Calendar Years */
+            calendar_years?: number | null;
+            /** Charge Min C */
+            charge_min_c?: number | null;
+            /** Discharge Min C */
+            discharge_min_c?: number | null;
+            /** Self Discharge Month Frac */
+            self_discharge_month_frac?: number | null;
+            /** Price */
+            price?: number | null;
+            chemistry: components["schemas"]["Chemistry"];
+            /** Unit V */
+            unit_v: number;
+            /** Unit Ah */
+            unit_ah: number;
+            /** Unit Max Charge A */
+            unit_max_charge_a?: number | null;
+            /** Unit Max Discharge A */
+            unit_max_discharge_a?: number | null;
+        };
+        /**
+         * LibraryInverter
+         * @description One inverter.
+         */
+        LibraryInverter: {
+            /** Library Id */
+            library_id: string;
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /** System V */
+            system_v: number;
+            /** Rated W */
+            rated_w: number;
+            /** Surge W */
+            surge_w: number;
+            /**
+             * Surge S
+             * @default 5
+             */
+            surge_s: number;
+            /** Idle W */
+            idle_w: number;
+            /** Efficiency Frac */
+            efficiency_frac: number;
+            /** Low Cutoff V */
+            low_cutoff_v: number;
+            output: components["schemas"]["Output"];
+            /** @default inverter_charger */
+            build: components["schemas"]["Build"];
+            /** @default pure_sine */
+            waveform: components["schemas"]["Waveform"];
+            /**
+             * Search Threshold W
+             * @default 0
+             */
+            search_threshold_w: number;
+            /**
+             * Search W
+             * @default 1
+             */
+            search_w: number;
         };
         /**
          * Load
@@ -1141,6 +1642,8 @@ export interface components {
             id: string;
             /** Daily Wh */
             daily_wh: number;
+            /** Standby Wh */
+            standby_wh: number;
             /** Lived Tier */
             lived_tier: string;
             quality: components["schemas"]["Quality"];
@@ -1239,6 +1742,63 @@ export interface components {
             power_factor: number;
         };
         /**
+         * Need
+         * @description What the bank has to carry, from which its size is worked out.
+         */
+        Need: {
+            /**
+             * Autonomy H
+             * @default 24
+             */
+            autonomy_h: number;
+            /** @default keep */
+            lowest_tier: components["schemas"]["Tier"];
+            /**
+             * Dark Day
+             * @default true
+             */
+            dark_day: boolean;
+            /**
+             * Growth Frac
+             * @default 0.1
+             */
+            growth_frac: number;
+            /**
+             * End Of Life Frac
+             * @default 0.8
+             */
+            end_of_life_frac: number;
+            /**
+             * Cycles Per Year
+             * @default 30
+             */
+            cycles_per_year: number;
+        };
+        /**
+         * NeedSheet
+         * @description The sheet and what it comes to.
+         */
+        NeedSheet: {
+            /** Lines */
+            lines: components["schemas"]["SheetLine"][];
+            /** Terminal Wh */
+            terminal_wh: number;
+            /** Stored Wh */
+            stored_wh: number;
+            /** Nominal Wh */
+            nominal_wh: number;
+            /** Strings */
+            strings: components["schemas"]["StringsNeed"][];
+            /** Binding */
+            binding: string;
+            /** Strings Needed */
+            strings_needed: number;
+            /** Strings There */
+            strings_there: number;
+            /** Next Size Wh */
+            next_size_wh: number;
+        };
+        /**
          * NewDesign
          * @description What a new design starts from.
          */
@@ -1246,6 +1806,18 @@ export interface components {
             kind: components["schemas"]["Kind"];
             /** Name */
             name: string;
+        };
+        /**
+         * OneFailed
+         * @description The outage with one inverter fewer.
+         */
+        OneFailed: {
+            /** Units Left */
+            units_left: number;
+            /** Tiers Carried */
+            tiers_carried: string[];
+            /** Hours Carried H */
+            hours_carried_h: number;
         };
         /**
          * Outage
@@ -1322,6 +1894,12 @@ export interface components {
             start: string;
         };
         /**
+         * Output
+         * @description What the inverter gives.
+         * @enum {string}
+         */
+        Output: "120" | "120/240" | "120/240_pair" | "230";
+        /**
          * Place
          * @description Where the bank stands.
          * @enum {string}
@@ -1373,6 +1951,7 @@ export interface components {
                 [key: string]: components["schemas"]["Price"];
             };
             without_idle: components["schemas"]["Price"];
+            off_at_night: components["schemas"]["Price"];
         };
         /**
          * Problem
@@ -1414,6 +1993,21 @@ export interface components {
          */
         Quality: "measured" | "label" | "nameplate" | "guess";
         /**
+         * RankedInverter
+         * @description One inverter in the place of the design's.
+         */
+        RankedInverter: {
+            unit: components["schemas"]["LibraryInverter"];
+            /** Fits */
+            fits: boolean;
+            /** Hours Carried H */
+            hours_carried_h: number;
+            /** Headroom Frac */
+            headroom_frac: number;
+            /** Remark */
+            remark: string;
+        };
+        /**
          * Remedy
          * @description A change that would settle the finding.
          */
@@ -1422,6 +2016,21 @@ export interface components {
             label: string;
             /** Changes */
             changes: components["schemas"]["Change"][];
+        };
+        /**
+         * RestState
+         * @description What a rest voltage says.
+         */
+        RestState: {
+            /** Soc Frac */
+            soc_frac: number;
+            /** Doubt Frac */
+            doubt_frac: number;
+            /** Table */
+            table: [
+                number,
+                number
+            ][];
         };
         /**
          * RevisionInfo
@@ -1495,6 +2104,20 @@ export interface components {
          */
         Severity: "stop" | "mend" | "mind" | "good";
         /**
+         * Sharing
+         * @description The solved division of the bank's current.
+         */
+        Sharing: {
+            /** Share Frac */
+            share_frac: number[];
+            /** Worst Ratio */
+            worst_ratio: number;
+            /** String Mohm */
+            string_mohm: number;
+            /** Link Mohm */
+            link_mohm: number;
+        };
+        /**
          * SheetIn
          * @description A sheet as text, or as a workbook in base 64; and the loads it is compared with.
          */
@@ -1508,6 +2131,29 @@ export interface components {
              * @default []
              */
             loads: components["schemas"]["Load"][];
+        };
+        /**
+         * SheetLine
+         * @description One line of the sheet.
+         */
+        SheetLine: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Formula */
+            formula: string;
+            /** Path */
+            path: string | null;
+            /**
+             * Is Sum
+             * @default false
+             */
+            is_sum: boolean;
         };
         /**
          * SheetPreview
@@ -1682,11 +2328,57 @@ export interface components {
             deleted_at: string | null;
         };
         /**
+         * StringsNeed
+         * @description How many parallel strings one demand asks for.
+         */
+        StringsNeed: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Asked */
+            asked: number;
+            /** Per String */
+            per_string: number;
+            /** Unit */
+            unit: string;
+            /** Strings */
+            strings: number;
+        };
+        /**
          * Supply
          * @description How a load is fed: through the inverter, or straight from the bank.
          * @enum {string}
          */
         Supply: "ac" | "ac240" | "dc" | "dc_converted";
+        /**
+         * TakeOff
+         * @description Where the leads to the house leave a bank of parallel strings.
+         * @enum {string}
+         */
+        TakeOff: "one_end" | "opposite_ends" | "equal_leads";
+        /**
+         * Taken
+         * @description What became of a sheet of units.
+         */
+        Taken: {
+            /** Taken */
+            taken: number;
+            /** Problems */
+            problems: components["schemas"]["CellProblem"][];
+        };
+        /**
+         * Tap
+         * @description A load hung on part of a series string.
+         */
+        Tap: {
+            /** Units */
+            units: number;
+            /** Current A */
+            current_a: number;
+            /** Hours Per Day */
+            hours_per_day: number;
+        };
         /**
          * Term
          * @description One number that goes into a figure.
@@ -1752,6 +2444,20 @@ export interface components {
             /** Note */
             note: string;
         };
+        /**
+         * UnitKind
+         * @description Kinds of units the library holds.
+         * @enum {string}
+         */
+        UnitKind: "battery" | "inverter";
+        /**
+         * UnitText
+         * @description Units as CSV.
+         */
+        UnitText: {
+            /** Text */
+            text: string;
+        };
         /** ValidationError */
         ValidationError: {
             /** Location */
@@ -1765,6 +2471,48 @@ export interface components {
             /** Context */
             ctx?: Record<string, never>;
         };
+        /**
+         * Ventilation
+         * @description What IEC 62485-2 asks for at float and at boost charge.
+         */
+        Ventilation: {
+            /** Cells */
+            cells: number;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Float M3 Per H */
+            float_m3_per_h: number;
+            /** Boost M3 Per H */
+            boost_m3_per_h: number;
+            /** Float Opening Cm2 */
+            float_opening_cm2: number;
+            /** Boost Opening Cm2 */
+            boost_opening_cm2: number;
+            /** Spark Distance Mm */
+            spark_distance_mm: number;
+        };
+        /**
+         * VoltageRow
+         * @description One system voltage.
+         */
+        VoltageRow: {
+            /** Nominal V */
+            nominal_v: number;
+            /** Peak A */
+            peak_a: number;
+            /** Conductor */
+            conductor: string | null;
+            /** Verdict */
+            verdict: string;
+            /** Is Chosen */
+            is_chosen: boolean;
+        };
+        /**
+         * Waveform
+         * @description The shape of its house current.
+         * @enum {string}
+         */
+        Waveform: "pure_sine" | "modified_sine";
         /**
          * Wiring
          * @description Losses in cable and terminals between bank and loads.
@@ -2378,6 +3126,285 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TypicalLoad"][];
+                };
+            };
+        };
+    };
+    find_batteries_api_library_battery_get: {
+        parameters: {
+            query?: {
+                words?: string;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundBatteries"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_battery_api_library_battery_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryBattery"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    find_inverters_api_library_inverter_get: {
+        parameters: {
+            query?: {
+                words?: string;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundInverters"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_inverter_api_library_inverter_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryInverter"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_csv_api_library__kind__import_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: components["schemas"]["UnitKind"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    give_csv_api_library__kind__units_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: components["schemas"]["UnitKind"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    delete_unit_api_library__kind___unit_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: components["schemas"]["UnitKind"];
+                unit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    rank_api_library_rank_inverters_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RankedInverter"][];
+                };
+            };
+        };
+    };
+    charge_from_voltage_api_library_rest_state_post: {
+        parameters: {
+            query: {
+                rest_v: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestState"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.bank import BankRating
+from hearthkeep.core.bank import BankLife, BankRating, Sharing, Ventilation
 from hearthkeep.core.design import Design, Load, Supply, Tier
 from hearthkeep.core.inverter import HouseWatts, low_battery_current_a, marginal_efficiency
 from hearthkeep.core.loads import LoadSums, LoadTable, converter_efficiency
 from hearthkeep.core.outage import Scene
+from hearthkeep.core.sizing.compare import ChemistryRow
+from hearthkeep.core.sizing.need import NeedSheet
+from hearthkeep.core.sizing.voltage import VoltageRow
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -46,6 +49,22 @@ class BankSums:
     daily_ledger: tuple[LedgerLine, ...]
     #: By load id: what it takes from the bank a day, conversion included, at nominal volts [Ah].
     row_ah: dict[str, float]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class BankDetail:
+    """The bank looked at from all sides."""
+
+    sharing: Sharing
+    #: None for chemistries that give off no gas in normal use.
+    ventilation: Ventilation | None
+    life: BankLife
+    #: Average draw of the bank's heater [W], and the cells' temperature with it [°C].
+    heater_w: float
+    temp_c: float
+    need: NeedSheet
+    chemistries: tuple[ChemistryRow, ...]
+    voltages: tuple[VoltageRow, ...]
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

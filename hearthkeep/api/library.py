@@ -1,0 +1,124 @@
+"""The equipment library: sought as typed, filled from CSV, and ranked for a design."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Query, Request, Response
+from pydantic import BaseModel, Field
+
+from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
+from hearthkeep.core.bank import RestState, rest_state
+from hearthkeep.core.design import LibraryBattery, LibraryInverter
+from hearthkeep.core.ranking import RankedInverter, rank_inverters
+from hearthkeep.exchange import CellProblem, read_units, write_units
+from hearthkeep.store import SHEETS, Library, UnitKind
+
+router = APIRouter(prefix="/api/library", tags=["library"])
+MODELS: dict[UnitKind, type[LibraryBattery] | type[LibraryInverter]] = {
+    UnitKind.BATTERY: LibraryBattery,
+    UnitKind.INVERTER: LibraryInverter,
+}
+#: A batch of units larger than this is refused [characters].
+MAX_TEXT = 950_000
+
+
+def library_of(request: Request) -> Library:
+    """The repository, put on the application at its start."""
+    repository: Library = request.app.state.library
+    return repository
+
+
+Repository = Annotated[Library, Depends(library_of)]
+Words = Annotated[str, Query(max_length=120)]
+Most = Annotated[int, Query(ge=1, le=200)]
+
+
+class FoundBatteries(BaseModel):
+    """Batteries that fit a search."""
+
+    units: list[LibraryBattery]
+    total: int
+
+
+class FoundInverters(BaseModel):
+    """Inverters that fit a search."""
+
+    units: list[LibraryInverter]
+    total: int
+
+
+class UnitText(BaseModel):
+    """Units as CSV."""
+
+    text: str = Field(max_length=MAX_TEXT)
+
+
+class Taken(BaseModel):
+    """What became of a sheet of units."""
+
+    taken: int
+    problems: list[CellProblem]
+
+
+@router.get("/battery")
+def find_batteries(library: Repository, words: Words = "", most: Most = 50) -> FoundBatteries:
+    """Batteries whose name or figures hold every word."""
+    found = library.find(UnitKind.BATTERY, words, most=most)
+    return FoundBatteries(units=[unit for unit in found.units if isinstance(unit, LibraryBattery)], total=found.total)
+
+
+@router.get("/inverter")
+def find_inverters(library: Repository, words: Words = "", most: Most = 50) -> FoundInverters:
+    """Inverters whose name or figures hold every word."""
+    found = library.find(UnitKind.INVERTER, words, most=most)
+    return FoundInverters(units=[unit for unit in found.units if isinstance(unit, LibraryInverter)], total=found.total)
+
+
+@router.put("/battery", status_code=204)
+def put_battery(library: Repository, unit: LibraryBattery) -> None:
+    """Add a battery, or replace the one with its key."""
+    library.put(UnitKind.BATTERY, [unit])
+
+
+@router.put("/inverter", status_code=204)
+def put_inverter(library: Repository, unit: LibraryInverter) -> None:
+    """Add an inverter, or replace the one with its key."""
+    library.put(UnitKind.INVERTER, [unit])
+
+
+@router.post("/{kind}/import")
+def take_csv(library: Repository, kind: UnitKind, sheet: UnitText) -> Taken:
+    """Take the good rows of a CSV; the faulty ones are named."""
+    read = read_units(SHEETS[kind], MODELS[kind], sheet.text)
+    taken = library.put(kind, [unit for unit in read.units if isinstance(unit, LibraryBattery | LibraryInverter)])
+    return Taken(taken=taken, problems=list(read.problems[:200]))
+
+
+@router.get("/{kind}/units.csv", response_class=Response)
+def give_csv(library: Repository, kind: UnitKind) -> Response:
+    """All units of a kind as CSV."""
+    return Response(
+        write_units(MODELS[kind], library.everything(kind)),
+        media_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="{kind.value}-units.csv"'},
+    )
+
+
+@router.delete("/{kind}/{unit_id}", status_code=204)
+def delete_unit(library: Repository, kind: UnitKind, unit_id: str) -> None:
+    """Take a unit out; refused while a design uses it."""
+    library.delete(kind, unit_id)
+
+
+@router.post("/rank-inverters", openapi_extra=DESIGN_BODY)
+def rank(library: Repository, document: DesignBody) -> list[RankedInverter]:
+    """The library's inverters in the place of the design's, best first."""
+    units = [unit for unit in library.find(UnitKind.INVERTER, most=300).units if isinstance(unit, LibraryInverter)]
+    return list(rank_inverters(document, units))[:40]
+
+
+@router.post("/rest-state", openapi_extra=DESIGN_BODY)
+def charge_from_voltage(document: DesignBody, rest_v: Annotated[float, Query(ge=0, le=64_000)]) -> RestState:
+    """State of charge of the design's bank from its rest voltage."""
+    return rest_state(document.bank, rest_v)

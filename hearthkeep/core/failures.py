@@ -1,0 +1,42 @@
+"""What is left when one of several inverters fails."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.bank import rate
+from hearthkeep.core.design import Design, Tier
+from hearthkeep.core.loads import LoadRows
+from hearthkeep.core.outage import Scene, house_of, plant_of, run_scene, whole
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class OneFailed:
+    """The outage with one inverter fewer."""
+
+    units_left: int
+    #: Tiers whose loads all fit in every hour of the outage, from Life down.
+    tiers_carried: tuple[str, ...]
+    hours_carried_h: float
+
+
+def one_failed(entered: Design, scene: Scene, rows: LoadRows) -> OneFailed | None:
+    """Live the outage with one unit fewer; none where there is no inverter. A single unit's failure leaves DC loads."""
+    inverter = entered.inverter
+    if inverter.rated_w == 0:
+        return None
+    rating = rate(entered.bank)
+    left = entered.model_copy(update={"inverter": inverter.of_units(inverter.units - 1)})
+    if inverter.units == 1:
+        left = entered.model_copy(
+            update={"inverter": inverter.model_copy(update={"rated_w": 0.0, "surge_w": 0.0, "idle_w": 0.0})}
+        )
+    house = house_of(left, rating, rows)
+    run = run_scene(scene, house, plant_of(whole(left), rating))
+    fits = house.ac_tiers[:, -1].min()
+    # A tier without AC loads is carried as long as its DC loads are.
+    return OneFailed(
+        units_left=inverter.units - 1,
+        tiers_carried=tuple(tier.value for index, tier in enumerate(Tier) if index < fits),
+        hours_carried_h=float(scene.clock.edges_h[-1]) if run.dark_h < 0 else float(run.dark_h),
+    )

@@ -1,0 +1,82 @@
+"""The library's inverters ranked for a design: what each carries, and why not the next smaller."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from pydantic import ValidationError
+
+from hearthkeep.core.bank import rate
+from hearthkeep.core.design import Design, LibraryInverter
+from hearthkeep.core.loads import rows_from, sums_from, table_from
+from hearthkeep.core.outage import house_of, plant_of, run_scene, scene_of, usual_day, whole
+
+#: A unit is made for this bank when its voltage lies so near.
+SAME_VOLTAGE_FRAC = 0.12
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class RankedInverter:
+    """One inverter in the place of the design's."""
+
+    unit: LibraryInverter
+    #: Whether peak, start and headroom fit.
+    fits: bool
+    hours_carried_h: float
+    #: Rated watts over the coincident peak, less one.
+    headroom_frac: float
+    #: In one line: why it does not do, or what it leaves.
+    remark: str
+
+
+def rank_inverters(design: Design, units: Sequence[LibraryInverter]) -> tuple[RankedInverter, ...]:
+    """Live the outage with each unit of the bank's voltage; those that fit first, longest carried, then cheapest, then idling least."""
+    design = whole(design)
+    rating = rate(design.bank)
+    scene = scene_of(design, rating)
+    rows = rows_from(design.loads, scene.kinds)
+    usual = usual_day(design)
+    usual_rows = rows_from(design.loads, (usual,))
+    sums = sums_from(design.loads, usual_rows, table_from(usual_rows), usual)
+    found = []
+    for unit in units:
+        if abs(unit.system_v / rating.nominal_v - 1) > SAME_VOLTAGE_FRAC:
+            continue
+        try:
+            other = design.model_copy(update={"inverter": unit.as_inverter(design.inverter)})
+        except ValidationError:
+            continue
+        run = run_scene(scene, house_of(other, rating, rows), plant_of(other, rating))
+        headroom = unit.rated_w / sums.peak_w - 1 if sums.peak_w > 0 else 1.0
+        remark = _remark(unit, peak_w=sums.peak_w, start_w=sums.start_surge_w, wanted=design.inverter.headroom_frac)
+        found.append(
+            RankedInverter(
+                unit=unit,
+                fits=not remark,
+                hours_carried_h=float(scene.clock.edges_h[-1]) if run.dark_h < 0 else float(run.dark_h),
+                headroom_frac=headroom,
+                remark=remark or f"{headroom:.0%} headroom, {24 * unit.idle_w / 1000:.1f} kWh a day standing ready",
+            )
+        )
+    found.sort(
+        key=lambda row: (
+            not row.fits,
+            -round(row.hours_carried_h, 2),
+            row.unit.price if row.unit.price is not None else float("inf"),
+            row.unit.idle_w,
+            row.unit.rated_w,
+        )
+    )
+    return tuple(found)
+
+
+def _remark(unit: LibraryInverter, *, peak_w: float, start_w: float, wanted: float) -> str:
+    """Why the unit does not do; empty when it does."""
+    if unit.rated_w < peak_w:
+        return f"too small: {peak_w:,.0f} W may run together"
+    if unit.surge_w < start_w:
+        return f"the worst start asks for {start_w:,.0f} W, it holds {unit.surge_w:,.0f} W"
+    if unit.rated_w < peak_w * (1 + wanted):
+        return f"headroom {unit.rated_w / peak_w - 1:.0%}, {wanted:.0%} is wanted"
+    return ""

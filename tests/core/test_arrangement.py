@@ -1,0 +1,197 @@
+"""The bank from all sides: sharing, life, rest, refill, heater, the sheet from need to bank, comparisons."""
+
+import math
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from hearthkeep.core.assess import assess
+from hearthkeep.core.bank import cycles_at, left_after, rate, recharge_h, rest_state, shares
+from hearthkeep.core.design import Chemistry, CyclePoint, TakeOff
+from hearthkeep.core.sizing import compare_chemistries, conductor_for
+from tests.support.designs import birchrow, changed, load, simple
+
+
+def by_meshes(strings: int, string_mohm: float, link_mohm: float, takeoff: TakeOff) -> list[float]:
+    """The same network by mesh currents: unknown string currents, equal voltage around each loop.
+
+    Around the loop of two neighbouring strings: R i_k - R i_(k+1) plus the drop of the links between them is nothing. The
+    positive link between k and k+1 carries what the strings beyond it give, as the negative one does, on the side away
+    from its take-off.
+    """
+    matrix, right = np.zeros((strings, strings)), np.zeros(strings)
+    for k in range(strings - 1):
+        matrix[k, k], matrix[k, k + 1] = string_mohm, -string_mohm
+        # Positive lead at the first string: the link carries the strings after it.
+        matrix[k, k + 1 :] -= link_mohm
+        if takeoff is TakeOff.ONE_END:
+            matrix[k, k + 1 :] -= link_mohm
+        else:
+            matrix[k, : k + 1] += link_mohm
+    matrix[-1], right[-1] = 1.0, 1.0
+    return list(np.linalg.solve(matrix, right))
+
+
+class SharingOfStrings(unittest.TestCase):
+    @settings(max_examples=80, deadline=None, derandomize=True, database=None)
+    @given(
+        st.integers(2, 16),
+        st.floats(0.5, 60),
+        st.floats(0.01, 5),
+        st.sampled_from([TakeOff.ONE_END, TakeOff.OPPOSITE_ENDS]),
+    )
+    def test_nodes_and_meshes_agree(self, strings, string_mohm, link_mohm, takeoff):
+        found = shares(strings=strings, string_mohm=string_mohm, link_mohm=link_mohm, takeoff=takeoff)
+        for one, other in zip(found, by_meshes(strings, string_mohm, link_mohm, takeoff), strict=True):
+            self.assertAlmostEqual(one, other, places=9)
+        self.assertAlmostEqual(sum(found), 1)
+
+    def test_two_strings_by_hand(self):
+        # 10 and 10 + 2 x 1 mOhm in parallel: 12 / 22 and 10 / 22.
+        found = shares(strings=2, string_mohm=10.0, link_mohm=1.0, takeoff=TakeOff.ONE_END)
+        self.assertAlmostEqual(found[0], 12 / 22)
+
+    def test_one_end_falls_steadily_opposite_ends_are_symmetric_and_flatter(self):
+        one = shares(strings=5, string_mohm=8.0, link_mohm=0.5, takeoff=TakeOff.ONE_END)
+        two = shares(strings=5, string_mohm=8.0, link_mohm=0.5, takeoff=TakeOff.OPPOSITE_ENDS)
+        self.assertEqual(list(one), sorted(one, reverse=True))
+        np.testing.assert_allclose(two, two[::-1])
+        self.assertLess(max(two), max(one))
+
+    def test_the_bank_s_limit_is_that_of_the_hardest_worked_string(self):
+        even = rate(simple(bank={"parallel": 4, "takeoff": "equal_leads"}).bank)
+        one_end = simple(bank={"parallel": 4, "takeoff": "one_end", "link_mohm": 1.0})
+        worst = assess(one_end).arrangement.sharing.worst_ratio
+        self.assertGreater(worst, 1.2)
+        self.assertAlmostEqual(rate(one_end.bank).discharge_limit_a, even.discharge_limit_a / worst)
+
+
+class LifeAndRest(unittest.TestCase):
+    POINTS = (CyclePoint(depth_frac=0.5, cycles=1000), CyclePoint(depth_frac=1.0, cycles=250))
+
+    def test_cycles_are_straight_on_log_log_paper(self):
+        self.assertAlmostEqual(cycles_at(self.POINTS, 0.5), 1000)
+        self.assertAlmostEqual(cycles_at(self.POINTS, 2**-0.5), 500)
+        self.assertAlmostEqual(cycles_at(self.POINTS, 0.25), 4000)
+
+    def test_use_or_the_calendar_whichever_comes_first(self):
+        bank = {"unit": {"name": "u", "cycle_points": [{"depth_frac": 1.0, "cycles": 300.0}], "calendar_years": 8.0}}
+        busy = assess(simple(bank={**bank, "need": {"cycles_per_year": 100.0}})).arrangement.life
+        idle = assess(simple(bank={**bank, "need": {"cycles_per_year": 10.0}})).arrangement.life
+        self.assertEqual((busy.years, busy.by_calendar, idle.years, idle.by_calendar), (3.0, False, 8.0, True))
+
+    def test_eleven_months_in_a_cupboard(self):
+        self.assertAlmostEqual(left_after(11, 0.03), 0.97**11)
+
+    def test_refill_agrees_with_the_outage_model(self):
+        # 1 kWh lead-acid from its floor at 20 % by 100 W: what the grid's return takes in the simulation.
+        design = simple(
+            load("a", 100, hours=[[0, 8]]),
+            bank={"chemistry": "agm", "depth_frac": 0.8, "peukert_exponent": 1.0, "unit_max_charge_a": 10.0},
+            outage={"duration_h": 8.0},
+            charging={"grid_charger": {"output_w": 500.0}},
+        )
+        found = assess(design)
+        self.assertAlmostEqual(found.outage.end_soc_frac, 0.2)
+        self.assertAlmostEqual(found.arrangement.life.recharge_h, found.outage.hours_back_to_full_h, places=3)
+
+    def test_a_charger_below_the_falling_limit_meets_it_late(self):
+        rating = rate(simple(bank={"chemistry": "agm", "depth_frac": 0.5, "unit_max_charge_a": 20.0}).bank)
+        slow = recharge_h(rating, charger_w=20.0)
+        # 200 W limit; at 20 W the falling limit is met at 0.8 + 0.9 x 0.2 / 0.95.
+        meets = 0.8 + 0.9 / 4.75
+        tail = math.log(0.1 / 0.05) / (4.75 * 200 / 1000)
+        self.assertAlmostEqual(slow, 1000 * (meets - 0.5) / 20 + tail)
+        self.assertIsNone(recharge_h(rating, charger_w=0.0))
+
+    def test_rest_voltage_scales_with_the_bank(self):
+        bank = simple(bank={"chemistry": "flooded", "unit_v": 12.0, "series": 4, "cutoff_soc_frac": 0.2}).bank
+        self.assertAlmostEqual(rest_state(bank, 4 * 12.10).soc_frac, 0.5)
+        self.assertEqual(rest_state(bank, 60.0).soc_frac, 1.0)
+        soc = [rest_state(bank, volts / 10).soc_frac for volts in range(440, 520)]
+        self.assertEqual(soc, sorted(soc))
+
+
+class Heater(unittest.TestCase):
+    def test_it_warms_the_cells_and_draws_on_the_bank_as_life(self):
+        cold = {"temp_c": -10.0, "heater": {"power_w": 40.0, "loss_w_per_c": 2.0, "target_c": 5.0}}
+        found = assess(simple(load("a", 10), bank=cold))
+        # 15 degrees at 2 W each: 30 W all day.
+        self.assertEqual((found.arrangement.heater_w, found.arrangement.temp_c), (30.0, 5.0))
+        self.assertEqual(found.loads.daily_by_tier_wh["life"], 720)
+        weak = assess(simple(load("a", 10), bank={**cold, "heater": {**cold["heater"], "power_w": 10.0}})).arrangement
+        self.assertEqual((weak.heater_w, weak.temp_c), (10.0, -5.0))
+
+    def test_where_it_is_warm_it_rests(self):
+        found = assess(simple(load("a", 10), bank={"temp_c": 20.0, "heater": {"power_w": 40.0}}))
+        self.assertEqual((found.arrangement.heater_w, found.loads.daily_wh), (0.0, 240))
+
+
+class NeedToBank(unittest.TestCase):
+    def test_the_sheet_by_hand(self):
+        # 50 W all day, 1 kW unit of 90 % idling at 20 W, 2 % cable: 1,200 + 480 + 1,200 x 0.09111 = 1,789.3; x 1.02.
+        found = assess(
+            simple(
+                load("a", 50),
+                load("b", 500, tier="ease"),
+                inverter={"rated_w": 1000.0, "surge_w": 3000.0, "efficiency_frac": 0.9, "idle_w": 20.0},
+                wiring={"loss_frac": 0.02},
+                bank={
+                    "discharge_efficiency_frac": 0.95,
+                    "depth_frac": 0.8,
+                    "need": {"autonomy_h": 36.0, "growth_frac": 0.25, "end_of_life_frac": 0.8},
+                },
+            )
+        ).arrangement.need
+        day = (1200 + 480 + 1200 * ((1000 / 0.9 - 20) / 1000 - 1)) * 1.02
+        stored = day * 1.5 * 1.25 / 0.95
+        lines = {line.key: line.value for line in found.lines}
+        self.assertAlmostEqual(lines["day"], day)
+        self.assertAlmostEqual(lines["stored"], stored)
+        self.assertAlmostEqual(lines["nominal"], stored / (0.8 * 0.8))
+        self.assertAlmostEqual(lines["nominal_ah"], lines["nominal"] / 10)
+        self.assertEqual((found.binding, found.strings_needed), ("energy", math.ceil(lines["nominal"] / 1000)))
+
+    def test_current_can_bind_instead_of_energy(self):
+        found = assess(simple(load("a", 900, duty_frac=0.01), bank={"unit_max_discharge_a": 30.0})).arrangement.need
+        self.assertEqual((found.binding, found.strings_needed), ("discharge", 3))
+
+    def test_a_dark_day_audit_leaves_out_what_is_dropped_then(self):
+        design = simple(load("a", 50), load("cooker", 1000, hours=[[18, 19]], dark_day="drop"))
+        dark = assess(design).arrangement.need
+        usual = assess(changed(design, bank={"need": {"dark_day": False}})).arrangement.need
+        self.assertAlmostEqual(usual.lines[0].value - dark.lines[0].value, 1000)
+
+    def test_the_same_need_in_each_chemistry(self):
+        rows = compare_chemistries(simple(bank={"need": {"end_of_life_frac": 1.0}}), terminal_wh=1000.0)
+        lfp = next(row for row in rows if row.chemistry is Chemistry.LFP and row.depth_frac == 0.8)
+        agm = next(row for row in rows if row.chemistry is Chemistry.AGM and row.depth_frac == 0.5)
+        self.assertAlmostEqual(lfp.nominal_wh, 1000 / 0.98 / 0.8)
+        self.assertAlmostEqual(agm.nominal_wh, 2000)
+        self.assertGreater(agm.mass_kg, 3 * lfp.mass_kg)
+        # Deeper costs cycles and saves blocks.
+        depths = [row for row in rows if row.chemistry is Chemistry.LFP]
+        self.assertEqual([row.cycles for row in depths], sorted((row.cycles for row in depths), reverse=True))
+
+    def test_a_higher_voltage_halves_the_current(self):
+        found = assess(simple(load("a", 2000), bank={"unit_v": 12.8})).arrangement.voltages
+        self.assertAlmostEqual(found[0].peak_a / found[1].peak_a, 2)
+        self.assertEqual([row.verdict for row in found], ["possible", "easy", "easy"])
+        self.assertTrue(found[0].is_chosen)
+        self.assertEqual(conductor_for(80.0), "3")
+
+
+class SeveralInverters(unittest.TestCase):
+    def test_two_of_half_the_size_are_one_of_the_whole(self):
+        one = birchrow()
+        two = changed(one, inverter={"units": 2, "rated_w": 1500.0, "surge_w": 2000.0, "idle_w": 22.5})
+        self.assertAlmostEqual(assess(two).outage.hours_carried_h, assess(one).outage.hours_carried_h)
+        self.assertEqual(assess(one).one_failed.units_left, 0)
+        self.assertEqual(assess(two).one_failed.units_left, 1)
+
+    def test_with_one_failed_only_what_fits_the_other_runs(self):
+        pair = {"units": 2, "rated_w": 500.0, "surge_w": 600.0}
+        found = assess(simple(load("a", 300), load("b", 400, tier="ease"), inverter=pair)).one_failed
+        self.assertEqual(found.tiers_carried, ("life", "keep"))
