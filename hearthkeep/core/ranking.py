@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from hearthkeep.core.bank import rate
-from hearthkeep.core.design import Design, LibraryInverter
+from hearthkeep.core.checks.finding import percent
+from hearthkeep.core.design import Design, LibraryInverter, Output, Service, Supply
 from hearthkeep.core.loads import rows_from, sums_from, table_from
 from hearthkeep.core.outage import house_of, plant_of, run_scene, scene_of, usual_day, whole
 
@@ -49,14 +50,17 @@ def rank_inverters(design: Design, units: Sequence[LibraryInverter]) -> tuple[Ra
             continue
         run = run_scene(scene, house_of(other, rating, rows), plant_of(other, rating))
         headroom = unit.rated_w / sums.peak_w - 1 if sums.peak_w > 0 else 1.0
-        remark = _remark(unit, peak_w=sums.peak_w, start_w=sums.start_surge_w, wanted=design.inverter.headroom_frac)
+        remark = _wrong_output(unit, design) or _remark(
+            unit, peak_w=sums.peak_w, start_w=sums.start_surge_w, wanted=design.inverter.headroom_frac
+        )
         found.append(
             RankedInverter(
                 unit=unit,
                 fits=not remark,
                 hours_carried_h=float(scene.clock.edges_h[-1]) if run.dark_h < 0 else float(run.dark_h),
                 headroom_frac=headroom,
-                remark=remark or f"{headroom:.0%} headroom, {24 * unit.idle_w / 1000:.1f} kWh a day standing ready",
+                remark=remark
+                or f"{percent(headroom)} headroom, {24 * unit.idle_w / 1000:.1f} kWh a day standing ready",
             )
         )
     found.sort(
@@ -71,6 +75,19 @@ def rank_inverters(design: Design, units: Sequence[LibraryInverter]) -> tuple[Ra
     return tuple(found)
 
 
+def _wrong_output(unit: LibraryInverter, design: Design) -> str:
+    """Why the unit's voltage does not suit the house; empty when it does."""
+    service = design.site.service
+    both = [load.name for load in design.loads if load.supply is Supply.AC_240]
+    if (unit.output is Output.V230) != (service is Service.V230):
+        return f"gives {unit.output.value} V, the house has {service.value} V"
+    if unit.output is Output.V120 and service is Service.SPLIT_120_240 and both:
+        return f"gives one leg, {both[0]} needs both"
+    if unit.output is Output.SPLIT_120_240 and service is Service.V120:
+        return "gives two legs, the house has one"
+    return ""
+
+
 def _remark(unit: LibraryInverter, *, peak_w: float, start_w: float, wanted: float) -> str:
     """Why the unit does not do; empty when it does."""
     if unit.rated_w < peak_w:
@@ -78,5 +95,5 @@ def _remark(unit: LibraryInverter, *, peak_w: float, start_w: float, wanted: flo
     if unit.surge_w < start_w:
         return f"the worst start asks for {start_w:,.0f} W, it holds {unit.surge_w:,.0f} W"
     if unit.rated_w < peak_w * (1 + wanted):
-        return f"headroom {unit.rated_w / peak_w - 1:.0%}, {wanted:.0%} is wanted"
+        return f"headroom {percent(unit.rated_w / peak_w - 1)}, {percent(wanted)} is wanted"
     return ""

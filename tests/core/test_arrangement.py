@@ -11,7 +11,7 @@ from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import cycles_at, left_after, rate, recharge_h, rest_state, shares
 from hearthkeep.core.design import Chemistry, CyclePoint, TakeOff
 from hearthkeep.core.sizing import compare_chemistries, conductor_for
-from tests.support.designs import birchrow, changed, load, simple
+from tests.support.designs import ROOT, birchrow, changed, load, simple
 
 
 def by_meshes(strings: int, string_mohm: float, link_mohm: float, takeoff: TakeOff) -> list[float]:
@@ -153,6 +153,15 @@ class NeedToBank(unittest.TestCase):
         self.assertAlmostEqual(lines["nominal"], stored / (0.8 * 0.8))
         self.assertAlmostEqual(lines["nominal_ah"], lines["nominal"] / 10)
         self.assertEqual((found.binding, found.strings_needed), ("energy", math.ceil(lines["nominal"] / 1000)))
+
+    def test_birchrow_by_hand_agrees_to_the_last_figure(self):
+        text = (ROOT / "docs" / "birchrow-sheet.md").read_text()
+        table = [
+            line.strip("| ").split(" | ") for line in text.splitlines() if line.startswith("| ") and "--" not in line
+        ]
+        need = assess(birchrow()).arrangement.need
+        found = {line.key: f"{line.value:.3f}" for line in need.lines} | {"strings": str(need.strings_needed)}
+        self.assertEqual(dict(table[1:]), found)
 
     def test_current_can_bind_instead_of_energy(self):
         found = assess(simple(load("a", 900, duty_frac=0.01), bank={"unit_max_discharge_a": 30.0})).arrangement.need

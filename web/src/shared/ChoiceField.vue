@@ -11,7 +11,7 @@ import FieldFrame from './FieldFrame.vue'
 const props = defineProps<{
   path: string
   label: string
-  choices: readonly { value: string | number | boolean; title: string }[]
+  choices: readonly { value: string | number | boolean | null; title: string }[]
 }>()
 
 const id = useId()

@@ -1,20 +1,64 @@
 <script setup lang="ts">
 import { storeToRefs } from 'pinia'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
+
+import type { LibraryInverter } from '@/api/client'
 
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
+import ChoiceField from '@/shared/ChoiceField.vue'
 import FieldFrame from '@/shared/FieldFrame.vue'
-import { count, percent } from '@/shared/format'
+import { count, hours, percent } from '@/shared/format'
 import HourCells from '@/shared/HourCells.vue'
 import NumberField from '@/shared/NumberField.vue'
 import PriceTag from '@/shared/PriceTag.vue'
+import TabRow from '@/shared/TabRow.vue'
 import { asPercent } from '@/shared/units'
 
+import InverterChoice from './InverterChoice.vue'
 import LoadBar from './LoadBar.vue'
 
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
+const PARTS = [
+  { key: 'unit', title: 'Unit' },
+  { key: 'choice', title: 'Choice from the library' },
+] as const
+const part = ref('unit')
+const OUTPUTS = [
+  { value: null, title: 'as the service' },
+  { value: '120', title: '120 V' },
+  { value: '120/240', title: '120/240 V, one unit' },
+  { value: '120/240_pair', title: '120/240 V, a pair' },
+  { value: '230', title: '230 V' },
+]
+const BUILDS = [
+  { value: 'separate', title: 'Inverter alone' },
+  { value: 'inverter_charger', title: 'Inverter-charger' },
+  { value: 'all_in_one', title: 'All-in-one, with sun' },
+]
+const WAVEFORMS = [
+  { value: 'pure_sine', title: 'Pure sine' },
+  { value: 'modified_sine', title: 'Modified sine' },
+]
+const failedWords = computed(() => {
+  const tiers = assessment.value?.one_failed?.tiers_carried ?? []
+  return tiers.length ? `${tiers.join(', ')} fit` : 'no tier fits'
+})
+
+/** The unit's whole sheet as one edit; how many there are, headroom and strategies stay. */
+function take(found: LibraryInverter): void {
+  const inverter = document.value?.inverter
+  if (!inverter) return
+  const { rated_w, surge_w, surge_s, idle_w, efficiency_frac, low_cutoff_v, output, build, waveform } = found
+  const { library_id, name, price, mass_kg } = found
+  store.set('inverter', {
+    ...inverter,
+    ...{ rated_w, surge_w, surge_s, idle_w, efficiency_frac, low_cutoff_v, output, build, waveform },
+    sheet: { library_id, name, price: price ?? null, mass_kg: mass_kg ?? null },
+  })
+}
+
 const clock = (hour: number) => `${String(hour).padStart(2, '0')}:00`
 const sums = computed(() => assessment.value?.inverter)
 const loads = computed(() => assessment.value?.loads)
@@ -27,14 +71,14 @@ const loads = computed(() => assessment.value?.loads)
         title="Coincident peak"
         figure="loads.peak_w"
         :asked_w="loads.peak_w"
-        :held_w="document.inverter.rated_w"
+        :held_w="document.inverter.rated_w * document.inverter.units"
         :remark="`at ${clock(loads.peak_hour)}, of the rated`"
       />
       <LoadBar
         title="Worst start"
         figure="loads.start_surge_w"
         :asked_w="loads.start_surge_w"
-        :held_w="document.inverter.surge_w"
+        :held_w="document.inverter.surge_w * document.inverter.units"
         :remark="`${loads.start_surge_load ?? 'no motor'}, at ${clock(loads.start_surge_hour)}, of the surge`"
       />
     </section>
@@ -64,40 +108,76 @@ const loads = computed(() => assessment.value?.loads)
           <span class="lesser"> {{ percent(sums.idle_share_frac) }}</span>
         </dd>
       </div>
+      <div v-if="assessment.one_failed">
+        <dt>With one unit failed</dt>
+        <dd data-test="one-failed">
+          {{ hours(assessment.one_failed.hours_carried_h) }}
+          <span class="lesser">{{ failedWords }}</span>
+        </dd>
+      </div>
       <div>
         <dt>Without any idle draw</dt>
         <dd><PriceTag :price="assessment.prices.without_idle" /></dd>
       </div>
     </dl>
-    <h2>Unit</h2>
-    <div class="fields">
-      <NumberField path="inverter.rated_w" label="Rated, continuous" unit="W" />
-      <NumberField path="inverter.surge_w" label="Surge" unit="W" />
-      <NumberField path="inverter.surge_s" label="Surge held for" unit="s" />
-      <NumberField path="inverter.idle_w" label="Idle draw" unit="W" />
-      <NumberField path="inverter.efficiency_frac" label="Efficiency, rated" :unit="asPercent" />
-      <NumberField path="inverter.low_cutoff_v" label="Low cut-off" unit="V" />
-      <NumberField path="wiring.loss_frac" label="Lost in wiring" :unit="asPercent" />
-    </div>
-    <h2>At rest</h2>
-    <div class="fields">
-      <NumberField path="inverter.search_threshold_w" label="Search mode wakes at" unit="W" />
-      <NumberField path="inverter.search_w" label="Draw while it listens" unit="W" />
-      <FieldFrame class="off" label="Switched off, only DC loads run" for="off-hours">
-        <HourCells
-          id="off-hours"
-          :hours="document.inverter.off_hours"
-          tier="spare"
-          label="Hours in which the inverter is switched off"
-          :pinned-hour="null"
-          @change="(hours) => store.set('inverter.off_hours', hours)"
-        />
-      </FieldFrame>
-    </div>
-    <p class="lesser">
-      A rating of 0 W means that there is no inverter: only loads on DC are served. Choose pure sine for
-      motors and electronics.
-    </p>
+    <TabRow v-model="part" :parts="PARTS" label="Parts of the inverter" />
+    <template v-if="part === 'unit'">
+      <div class="fields">
+        <NumberField path="inverter.rated_w" label="Rated, one unit" unit="W" />
+        <NumberField path="inverter.surge_w" label="Surge, one unit" unit="W" />
+        <NumberField path="inverter.surge_s" label="Surge held for" unit="s" />
+        <NumberField path="inverter.idle_w" label="Idle draw, one unit" unit="W" />
+        <NumberField path="inverter.efficiency_frac" label="Efficiency, rated" :unit="asPercent" />
+        <NumberField path="inverter.low_cutoff_v" label="Low cut-off" unit="V" />
+        <NumberField path="inverter.headroom_frac" label="Headroom wanted" :unit="asPercent" />
+        <NumberField path="wiring.loss_frac" label="Lost in wiring" :unit="asPercent" />
+        <NumberField path="inverter.units" label="Units together" whole />
+        <ChoiceField path="inverter.output" label="Gives" :choices="OUTPUTS" />
+        <ChoiceField path="inverter.build" label="Built as" :choices="BUILDS" />
+        <ChoiceField path="inverter.waveform" label="Waveform" :choices="WAVEFORMS" />
+      </div>
+      <h2>At rest</h2>
+      <div class="fields">
+        <NumberField path="inverter.search_threshold_w" label="Search mode wakes at" unit="W" />
+        <NumberField path="inverter.search_w" label="Draw while it listens" unit="W" />
+        <FieldFrame class="off" label="Switched off, only DC loads run" for="off-hours">
+          <HourCells
+            id="off-hours"
+            :hours="document.inverter.off_hours"
+            tier="spare"
+            label="Hours in which the inverter is switched off"
+            :pinned-hour="null"
+            @change="(hours) => store.set('inverter.off_hours', hours)"
+          />
+        </FieldFrame>
+        <div class="night">
+          Off from 22 to 6: <PriceTag :price="assessment.prices.off_at_night" />
+          <button
+            type="button"
+            class="take"
+            data-test="off-at-night"
+            @click="
+              store.set(
+                'inverter.off_hours',
+                document.inverter.off_hours.length
+                  ? []
+                  : [
+                      [0, 6],
+                      [22, 24],
+                    ],
+              )
+            "
+          >
+            {{ document.inverter.off_hours.length ? 'Leave it on' : 'Take it' }}
+          </button>
+        </div>
+      </div>
+      <p class="lesser">
+        A rating of 0 W means that there is no inverter: only loads on DC are served. Makers allow only like
+        units to work together, linked for it.
+      </p>
+    </template>
+    <InverterChoice v-else :design="document" @take="take" />
   </div>
 </template>
 
@@ -110,8 +190,20 @@ const loads = computed(() => assessment.value?.loads)
 }
 
 .facts {
-  grid-template-columns: repeat(4, minmax(0, 1fr));
+  grid-template-columns: repeat(5, minmax(0, 1fr));
   margin-bottom: 16px;
+}
+
+.night {
+  align-self: end;
+  padding-bottom: 4px;
+}
+
+.take {
+  color: var(--pine);
+  font-weight: 700;
+  text-decoration: underline;
+  text-underline-offset: 2px;
 }
 
 h2 {

@@ -10,7 +10,7 @@ import FieldFrame from '@/shared/FieldFrame.vue'
 import LoadPrice from './LoadPrice.vue'
 import LoadTime from './LoadTime.vue'
 import ReadingEditor from './ReadingEditor.vue'
-import SmallField from './SmallField.vue'
+import SmallField from '@/shared/SmallField.vue'
 
 const props = defineProps<{
   load: Load

@@ -7,7 +7,7 @@ import { api, outcome, type Design, type Load, type LoadPrices } from '@/api/cli
 import { count } from '@/shared/format'
 import PriceTag from '@/shared/PriceTag.vue'
 
-import SmallField from './SmallField.vue'
+import SmallField from '@/shared/SmallField.vue'
 
 const props = defineProps<{ load: Load; design: Design }>()
 const emit = defineEmits<{ change: [part: Partial<Load>] }>()

@@ -8,7 +8,7 @@ import { amount, count } from '@/shared/format'
 import PriceTag from '@/shared/PriceTag.vue'
 
 import HourCells from '@/shared/HourCells.vue'
-import LedgerCell from './LedgerCell.vue'
+import LedgerCell from '@/shared/LedgerCell.vue'
 import LoadDetail from './LoadDetail.vue'
 import { marksOf, QUALITY_MARKS } from './readings'
 import { TIER_ORDER } from './useLedger'

@@ -5,7 +5,7 @@ import { computed, useId } from 'vue'
 import type { Load } from '@/api/client'
 import FieldFrame from '@/shared/FieldFrame.vue'
 
-import SmallField from './SmallField.vue'
+import SmallField from '@/shared/SmallField.vue'
 
 const props = defineProps<{ load: Load; fault: boolean }>()
 const emit = defineEmits<{ change: [part: Partial<Load>] }>()

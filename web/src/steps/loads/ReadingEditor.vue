@@ -7,7 +7,7 @@ import FigureSheet from '@/figures/FigureSheet.vue'
 import FieldFrame from '@/shared/FieldFrame.vue'
 
 import { blankReading, blankStart, CODE_LETTERS, QUALITIES, READING_KINDS, START_KINDS } from './readings'
-import SmallField from './SmallField.vue'
+import SmallField from '@/shared/SmallField.vue'
 import SpeedSettings from './SpeedSettings.vue'
 
 const props = defineProps<{ load: Load; mains_v: number; bank_v: number }>()

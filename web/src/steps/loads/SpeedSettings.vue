@@ -4,7 +4,7 @@ import { useId } from 'vue'
 
 import type { SpeedTable } from '@/api/client'
 
-import SmallField from './SmallField.vue'
+import SmallField from '@/shared/SmallField.vue'
 
 const props = defineProps<{ table: SpeedTable }>()
 const emit = defineEmits<{ change: [table: SpeedTable] }>()

@@ -2,7 +2,7 @@
 /** One number of a row's panel, with its unit. It is told only when it is a number and has changed. */
 import { ref, useId, watch } from 'vue'
 
-import FieldFrame from '@/shared/FieldFrame.vue'
+import FieldFrame from './FieldFrame.vue'
 
 const props = defineProps<{
   label: string
