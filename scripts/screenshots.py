@@ -58,6 +58,13 @@ def main(names: list[str]) -> None:
             if not names or name in names:
                 driver.get(address)
                 shoot(driver, folder / f"{name}.png")
+        for part in ("sheet", "arrangement", "chemistry"):
+            if not names or f"bank-{part}" in names:
+                driver.get(f"{pages['bank']}?part={part}")
+                shoot(driver, folder / f"bank-{part}.png")
+        if not names or "inverter-choice" in names:
+            driver.get(f"{pages['inverter']}?part=choice")
+            shoot(driver, folder / "inverter-choice.png")
         if not names or "loads-reading" in names:
             driver.get(pages["loads"])
             time.sleep(0.8)

@@ -5,7 +5,15 @@ import json
 from tests.support.designs import ROOT
 from tests.support.live import BrowserTest, resize
 
-STEPS = ("storm", "loads", "bank", "inverter", "charging")
+STEPS = (
+    "storm",
+    "loads",
+    "bank",
+    *(f"bank?part={part}" for part in ("sheet", "arrangement", "chemistry", "place")),
+    "inverter",
+    "inverter?part=choice",
+    "charging",
+)
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 LONG = "A very long name of a thing that somebody typed without thinking of the width of any column, 1/3 hp, left of the door"
 
@@ -46,6 +54,12 @@ class Accessibility(BrowserTest):
         self.named("More of Television").click()
         self.the("[data-test='explain-loads.daily_wh']").click()
         self.the("[data-test=explanation]")
+        self.assertEqual(self.faults(), [])
+
+    def test_the_library(self):
+        self.fresh("bank")
+        self.the("[data-test=open-library]").click()
+        self.the("[data-test=library-total]")
         self.assertEqual(self.faults(), [])
 
 

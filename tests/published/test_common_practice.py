@@ -3,6 +3,7 @@
 import unittest
 
 from hearthkeep.core.assess import assess
+from hearthkeep.core.checks.finding import SIZES_W, next_size
 from hearthkeep.core.loads import daily_wh, read_line
 from tests.support.designs import load, simple
 
@@ -75,6 +76,33 @@ class CommonPractice(unittest.TestCase):
         self.assertEqual(113 * 12, 1356)
         found = assess(simple(load("a", 1200), bank={"unit_v": 12.0}, inverter={"low_cutoff_v": 12.0}))
         self.assertAlmostEqual(found.inverter.peak_current_a / (1200 / 120), 10)
+
+    def test_three_dark_days_of_an_amp_hour_ledger(self):
+        # 206 Ah a day less the cooking, 50 Ah, over three dark days: 468 Ah; 936 Ah of lead-acid, 585 Ah of LFP at 80 %.
+        rows = ((1, 4), (13, 8), (3, 8), (1, 24))
+        loads = [
+            load(f"l{number}", amps * 10, supply="dc", duty_frac=hours / 24)
+            for number, (amps, hours) in enumerate(rows)
+        ]
+        need = {"autonomy_h": 72.0, "growth_frac": 0.0, "end_of_life_frac": 1.0, "lowest_tier": "keep"}
+        for chemistry, depth, expected_ah in (("agm", 0.5, 936), ("lfp", 0.8, 585)):
+            with self.subTest(chemistry):
+                bank = {"chemistry": chemistry, "depth_frac": depth, "unit_ah": 1000.0, "need": need}
+                found = assess(simple(*loads, bank=bank)).arrangement.need
+                self.assertAlmostEqual(found.stored_wh / 10, 468)
+                self.assertAlmostEqual(found.nominal_wh / 10, expected_ah)
+
+    def test_one_hundred_thirteen_amps_buy_two_kilowatts(self):
+        # 113 A at 12 V are 1,356 W; with the usual 20 % the next size up is 2,000 W.
+        self.assertEqual(next_size(113 * 12 * 1.2, SIZES_W), 2000)
+
+    def test_two_inverters_of_eight_kilowatts_are_sixteen(self):
+        unit = {"rated_w": 8000.0, "surge_w": 16_000.0, "units": 2}
+        self.assertEqual(simple(inverter=unit).inverter.together.rated_w, 16_000)
+        found = assess(
+            simple(load("a", 14_000), inverter=unit, bank={"unit_ah": 2000.0, "unit_max_discharge_a": 5000.0})
+        )
+        self.assertNotIn("PEAK_OVER_RATING", [finding.code for finding in found.findings])
 
     def test_ten_kilowatt_hours_a_day_for_two_to_three_days(self):
         found = assess(simple(load("a", 10_000 / 24), bank={"unit_v": 50.0, "unit_ah": 500.0}))

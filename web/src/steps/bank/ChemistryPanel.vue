@@ -140,4 +140,16 @@ td {
 .act {
   text-align: right;
 }
+
+@media (max-width: 1150px) {
+  td,
+  th {
+    padding-left: 2px;
+    padding-right: 2px;
+  }
+
+  .number {
+    font-size: 13px;
+  }
+}
 </style>

@@ -10,7 +10,7 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import { amount } from '@/shared/format'
 import { idFromName } from '@/shared/ids'
 import NumberField from '@/shared/NumberField.vue'
-import { asPercent } from '@/shared/units'
+import { asPercent, temperature } from '@/shared/units'
 import WordsField from '@/shared/WordsField.vue'
 
 import { CHEMISTRIES } from './words'
@@ -33,6 +33,34 @@ const usualAmps = (perHour: number | undefined) =>
     : `${amount(perHour * document.value.bank.unit_ah)} typical`
 const usualPart = (part: number | undefined) =>
   part === undefined ? 'typical' : `${amount(part * 100)} typical`
+
+const degrees = computed(() => (document.value ? temperature(document.value) : '°C'))
+
+function usualDegrees(value: number | undefined): string {
+  const unit = document.value ? temperature(document.value) : null
+  return value === undefined || !unit ? 'typical' : `${unit.show(value)} typical`
+}
+
+/** A new point stands deeper than the others, with fewer cycles. */
+function addCycles(): void {
+  const points = document.value?.bank.unit?.cycle_points ?? []
+  const last = points.at(-1)
+  const next = last
+    ? {
+        depth_frac: Math.min(1, Math.round((last.depth_frac + 0.2) * 100) / 100),
+        cycles: Math.round(last.cycles * 0.6),
+      }
+    : { depth_frac: 0.5, cycles: 1000 }
+  store.set('bank.unit.cycle_points', [...points, next])
+}
+
+function removeCycles(index: number): void {
+  const points = document.value?.bank.unit?.cycle_points ?? []
+  store.set(
+    'bank.unit.cycle_points',
+    points.filter((_, at) => at !== index),
+  )
+}
 
 const columns = [
   { title: 'Chemistry', value: (unit: LibraryBattery) => unit.chemistry.toUpperCase(), words: true },
@@ -171,6 +199,55 @@ async function keep(): Promise<void> {
         <NumberField path="bank.unit.max_parallel" label="Parallel at most" whole empty-means="not said" />
         <NumberField path="bank.unit.mass_kg" label="Mass" unit="kg" empty-means="not said" />
         <NumberField path="bank.unit.price" label="Price" empty-means="not said" />
+        <NumberField
+          path="bank.unit.internal_resistance_mohm"
+          label="Resistance"
+          unit="mΩ"
+          empty-means="typical"
+        />
+        <NumberField
+          path="bank.unit.calendar_years"
+          label="Calendar life"
+          unit="years"
+          :empty-means="usual ? amount(usual.calendar_years) : 'typical'"
+        />
+        <NumberField
+          path="bank.unit.self_discharge_month_frac"
+          label="Lost a month"
+          :unit="asPercent"
+          :empty-means="usualPart(usual?.self_discharge_month_frac)"
+        />
+        <NumberField
+          path="bank.unit.charge_min_c"
+          label="Charge from"
+          :unit="degrees"
+          :empty-means="usualDegrees(usual?.charge_min_c)"
+        />
+        <NumberField
+          path="bank.unit.discharge_min_c"
+          label="Discharge from"
+          :unit="degrees"
+          :empty-means="usualDegrees(usual?.discharge_min_c)"
+        />
+      </div>
+      <div class="cycles">
+        <template v-for="(point, index) in document.bank.unit.cycle_points" :key="index">
+          <NumberField
+            :path="`bank.unit.cycle_points.${index}.depth_frac`"
+            label="At a depth of"
+            :unit="asPercent"
+          />
+          <NumberField :path="`bank.unit.cycle_points.${index}.cycles`" label="cycles" />
+          <v-btn
+            size="small"
+            color="wine"
+            :aria-label="`Remove cycles ${index + 1}`"
+            @click="removeCycles(index)"
+            >Remove</v-btn
+          >
+          <span />
+        </template>
+        <v-btn class="add" size="small" color="pine" @click="addCycles">Add cycles at a depth</v-btn>
       </div>
     </template>
     <v-btn
@@ -196,6 +273,18 @@ async function keep(): Promise<void> {
   grid-template-columns: repeat(6, minmax(0, 1fr));
   gap: 8px 10px;
   margin-bottom: 9px;
+}
+
+.cycles {
+  display: grid;
+  grid-template-columns: 130px 130px auto 1fr;
+  gap: 8px 10px;
+  align-items: end;
+  justify-items: start;
+}
+
+.add {
+  grid-column: 1 / 3;
 }
 
 .wide {
