@@ -231,7 +231,7 @@ async function keep(): Promise<void> {
         />
       </div>
       <div class="cycles">
-        <template v-for="(point, index) in document.bank.unit.cycle_points" :key="index">
+        <template v-for="(_, index) in document.bank.unit.cycle_points" :key="index">
           <NumberField
             :path="`bank.unit.cycle_points.${index}.depth_frac`"
             label="At a depth of"
