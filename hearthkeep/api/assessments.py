@@ -11,6 +11,7 @@ from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
 from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.bank import TYPICAL, ChemistryTypical
 from hearthkeep.core.design import Chemistry, Design
+from hearthkeep.core.prices import GeneratorChoice, generator_choices
 
 router = APIRouter(prefix="/api", tags=["assessment"])
 
@@ -34,3 +35,9 @@ def typical_chemistries() -> dict[Chemistry, ChemistryTypical]:
 def design_schema() -> dict[str, Any]:
     """JSON Schema of the Design document."""
     return Design.model_json_schema()
+
+
+@router.post("/generator-choices", openapi_extra=DESIGN_BODY)
+def compare_generators(document: DesignBody) -> list[GeneratorChoice]:
+    """The generator as it is, sized to charge, and sized to carry the house, in hours and litres."""
+    return list(generator_choices(document))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import heater_w, life_of, rate, sharing_of, ventilation_of
+from hearthkeep.core.charging import rate_generator
 from hearthkeep.core.checks import REGISTRY, Evidence, Finding
 from hearthkeep.core.design import Design
 from hearthkeep.core.failures import OneFailed, one_failed
@@ -83,7 +84,7 @@ def assess(design: Design) -> Assessment:
         house,
         capacity_wh=rating.capacity_wh,
         start=design.outage.start.isoformat(),
-        hours_back_to_full=hours_back_to_full(design, scene, plant, stored_wh=float(run.stored_wh[-1])),
+        hours_back_to_full=hours_back_to_full(design, rating, scene, plant, stored_wh=float(run.stored_wh[-1])),
     )
     usual_house = house_of(design, rating, usual_rows)
     bank = bank_sums(design, rating, loads, usual_house)
@@ -100,6 +101,7 @@ def assess(design: Design) -> Assessment:
         chemistries=compare_chemistries(design, terminal_wh=need.terminal_wh),
         voltages=compare_voltages(design, peak_w=loads.peak_w, peak_dc_w=loads.peak_dc_w),
     )
+    generator = rate_generator(design)
     evidence = Evidence(
         # Findings speak of what was entered; sums and outage are those of the whole.
         design=design.model_copy(update={"inverter": entered.inverter}),
@@ -112,6 +114,10 @@ def assess(design: Design) -> Assessment:
         outage=outage,
         arrangement=arrangement,
         one_failed=one_failed(entered, scene, rows),
+        generator_w=generator.rated_w if generator else 0.0,
+        generator_best_l_per_kwh=generator.fuel_l_per_kwh + 1000 * generator.fuel_idle_l_per_h / generator.rated_w
+        if generator
+        else 0.0,
     )
     life, keep, ease = drop_levels_frac(design, rating)
     return Assessment(

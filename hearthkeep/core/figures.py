@@ -193,11 +193,12 @@ def _outage_figures(evidence: Evidence) -> dict[str, Figure]:
         ),
         "outage.ledger": Figure(
             label="Energy books of the outage",
-            value=ledger.sun + ledger.bank_drawn,
+            value=ledger.sun + ledger.generator + ledger.bank_drawn,
             unit="Wh",
-            formula="sun + drawn from bank = served + inverter loss + charge loss + wiring loss + spilled",
+            formula="sun + generator + drawn from bank = served + inverter loss + charge loss + wiring loss + spilled",
             terms=(
                 Term(name="sun", value=ledger.sun, unit="Wh"),
+                Term(name="generator", value=ledger.generator, unit="Wh"),
                 Term(name="drawn from bank", value=ledger.bank_drawn, unit="Wh"),
                 Term(name="served", value=ledger.served, unit="Wh"),
                 Term(name="inverter loss", value=ledger.inverter_loss, unit="Wh"),

@@ -7,9 +7,21 @@ from dataclasses import dataclass
 import numpy as np
 
 from hearthkeep.core.bank import rate
+from hearthkeep.core.checks.finding import SIZES_W, next_size
 from hearthkeep.core.design import Bank, Design, Load, merge_spans
-from hearthkeep.core.loads import LoadRows, daily_wh, rows_from
-from hearthkeep.core.outage import Run, Scene, house_of, plant_of, run_scene, scene_of, usual_day, whole, without_each
+from hearthkeep.core.loads import LoadRows, daily_wh, rows_from, sums_from, table_from
+from hearthkeep.core.outage import (
+    GENERATOR,
+    Run,
+    Scene,
+    house_of,
+    plant_of,
+    run_scene,
+    scene_of,
+    usual_day,
+    whole,
+    without_each,
+)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -37,6 +49,8 @@ class Prices:
     half_more_array: dict[str, Price]
     #: An inverter that took nothing while idle.
     without_idle: Price
+    #: The house without the generator; none where there is none.
+    without_generator: Price | None
     #: The inverter switched off from 22 to 6, only DC loads running.
     off_at_night: Price
 
@@ -98,9 +112,21 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
         one_unit_less=with_bank(bank.model_copy(update={"parallel": bank.parallel - 1})) if bank.parallel > 1 else None,
         without_array={key: with_array(key, 0.0) for key in arrays},
         half_more_array={key: with_array(key, 1.5) for key in arrays},
+        without_generator=price(
+            run_scene(
+                scene, house_of(_without_generator(design), rating, rows), plant_of(_without_generator(design), rating)
+            ),
+            rating.capacity_wh,
+        )
+        if design.charging.generator
+        else None,
         off_at_night=price(run_scene(scene, house_of(_off_at_night(design), rating, rows), plant), rating.capacity_wh),
         without_idle=price(run_scene(scene, tireless, plant), rating.capacity_wh),
     )
+
+
+def _without_generator(design: Design) -> Design:
+    return design.model_copy(update={"charging": design.charging.model_copy(update={"generator": None})})
 
 
 def _off_at_night(design: Design) -> Design:
@@ -179,3 +205,66 @@ def _price_of(base: _Lived, other: _Lived) -> Price:
         gain_h=other.carried_h - base.carried_h,
         lowest_soc_gain_frac=other.lowest_soc_frac - base.lowest_soc_frac,
     )
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class GeneratorChoice:
+    """One size of generator lived through the outage."""
+
+    key: str
+    label: str
+    rated_w: float
+    charger_w: float
+    hours_carried_h: float
+    fuel_l: float
+    running_h: float
+    #: Mean load over the rating; none when it never runs.
+    mean_load_frac: float | None
+
+
+def generator_choices(design: Design) -> tuple[GeneratorChoice, ...]:
+    """The generator as it is, one sized to charge only, and one sized to carry the house, side by side."""
+    design = whole(design)
+    generator = design.charging.generator
+    if generator is None:
+        return ()
+    rating = rate(design.bank)
+    usual = usual_day(design)
+    rows = rows_from(design.loads, (usual,))
+    sums = sums_from(design.loads, rows, table_from(rows), usual)
+    # Charging as fast as the bank allows, at most twice what the house draws on average, at 80 % of the rating.
+    charger_w = min(rating.charge_limit_w, max(500.0, 2 * sums.daily_wh / 24 + generator.charger_w / 2))
+    charge_w = charger_w / generator.charger_efficiency_frac / 0.8
+    house_w = (
+        max(sums.peak_w * 1.2, sums.start_surge_w / 1.25) + generator.charger_w / generator.charger_efficiency_frac
+    )
+    sizes = (
+        ("as_is", "as it is", generator.rated_w, generator.charger_w),
+        ("charge", "sized to charge", next_size(charge_w, SIZES_W), charger_w),
+        ("house", "sized to carry the house", next_size(house_w, SIZES_W), generator.charger_w),
+    )
+    scene = scene_of(design, rating)
+    lived_rows = rows_from(design.loads, scene.kinds)
+    found = []
+    for key, label, rated_w, output_w in sizes:
+        update = {"rated_w": float(rated_w), "charger_w": float(output_w), "surge_w": None}
+        if key != "as_is":
+            update |= {"fuel_idle_l_per_h": None, "fuel_l_per_kwh": None}
+        other = design.model_copy(
+            update={"charging": design.charging.model_copy(update={"generator": generator.model_copy(update=update)})}
+        )
+        run = run_scene(scene, house_of(other, rating, lived_rows), plant_of(other, rating))
+        mean_w = run.totals_wh[GENERATOR] / run.generator_h if run.generator_h > 0 else None
+        found.append(
+            GeneratorChoice(
+                key=key,
+                label=label,
+                rated_w=float(rated_w),
+                charger_w=float(output_w),
+                hours_carried_h=_carried(run, scene),
+                fuel_l=float(run.fuel_l),
+                running_h=float(run.generator_h),
+                mean_load_frac=None if mean_w is None else float(mean_w / rated_w),
+            )
+        )
+    return tuple(found)

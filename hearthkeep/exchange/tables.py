@@ -34,8 +34,10 @@ def read_text(text: str) -> list[list[Cell]]:
     lines = [line for line in text.splitlines() if line.strip()]
     if len(lines) > MAX_ROWS:
         raise SheetError(f"A sheet may hold at most {MAX_ROWS:,} rows (got {len(lines):,}).")
-    separator = next((mark for mark in ("\t", ";") if any(mark in line for line in lines)), ",")
     try:
+        # The separator that cuts the first row into most cells; a name may hold any of the others.
+        first = {mark: len(next(csv.reader(lines[:1], delimiter=mark), [])) for mark in ("\t", ";", ",")}
+        separator = max(first, key=lambda mark: first[mark])
         rows = list(csv.reader(lines, delimiter=separator))
     except csv.Error as error:
         raise SheetError(f"The text cannot be split into cells: {error}.") from error

@@ -11,6 +11,8 @@ from tests.support.designs import array, birchrow, changed, load, simple
 LEAD = {"chemistry": "flooded", "depth_frac": 0.5, "cutoff_soc_frac": 0.2}
 SMALL = {"rated_w": 500.0, "surge_w": 800.0, "efficiency_frac": 0.9, "idle_w": 10.0}
 
+GENERATOR = {"rated_w": 1000.0, "stock_l": 50.0, "charger_w": 300.0, "start_soc_frac": 0.5, "stop_soc_frac": 0.9}
+
 CASES: dict[str, Design] = {
     "GOES_DARK": simple(load("a", 60), outage={"duration_h": 30.0}),
     "CARRIED": simple(load("a", 10)),
@@ -90,6 +92,14 @@ CASES: dict[str, Design] = {
     "ARRAY_VOLTAGE_LOW": simple(load("a", 10), arrays=(array("p", 100, vmp_v=8.0),)),
     "PWM_WASTES_VOLTAGE": simple(load("a", 10), arrays=(array("p", 100, vmp_v=36.0),), controller={"kind": "pwm"}),
     "CONTROLLER_CLIPS": simple(load("a", 10), arrays=(array("p", 1000),), controller={"output_a": 20.0}),
+    "GENERATOR_CO": simple(load("a", 10), charging={"generator": GENERATOR}),
+    "OUT_OF_FUEL": simple(load("a", 100), charging={"generator": {**GENERATOR, "stock_l": 0.2}}),
+    "CHARGER_OVER_GENERATOR": simple(load("a", 10), charging={"generator": {**GENERATOR, "charger_w": 1500.0}}),
+    "GENERATOR_BELOW_PEAK": simple(load("a", 1500), charging={"generator": GENERATOR}),
+    "GENERATOR_HARDLY_LOADED": simple(load("a", 100), charging={"generator": {**GENERATOR, "rated_w": 8000.0}}),
+    "CHARGE_LIMIT_TOGETHER": simple(
+        load("a", 10), arrays=(array("p", 400),), bank={"unit_max_charge_a": 60.0}, charging={"generator": GENERATOR}
+    ),
     "CHARGE_LIMIT": simple(load("a", 10), arrays=(array("p", 900),), bank={"unit_max_charge_a": 60.0}),
     "NO_GRID_CHARGER": simple(load("a", 10)),
 }

@@ -41,6 +41,11 @@ class RoundTrip(unittest.TestCase):
             self.assertEqual([row.problems for row in found], [()] * len(loads))
             self.assertEqual([row.load for row in found], loads)
 
+    def test_a_name_with_another_separator_does_not_mislead(self):
+        load = birchrow().loads[0].model_copy(update={"name": "lamp; desk, red"})
+        text = write_csv(sheet_rows([load])).decode("utf-8-sig")
+        self.assertEqual([row.load for row in read_sheet(read_text(text), ()).rows], [load])
+
     def test_a_reading_alone_gives_the_watts(self):
         found = preview("Load,Known by\nPump,nameplate 240 V 5 A pf 0.8\nFan,about 30 W")
         self.assertEqual(found.rows[0].load.running_w, 960)

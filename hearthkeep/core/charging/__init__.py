@@ -1,6 +1,13 @@
 """Charging: the sun on the panels and what reaches the bank."""
 
 from hearthkeep.core.charging.controller import SunPower, array_vmp_v, controller_power, reaches_bank
+from hearthkeep.core.charging.generator import (
+    GeneratorRating,
+    derate_frac,
+    fuel_l_per_h,
+    fuel_line,
+    rate_generator,
+)
 from hearthkeep.core.charging.sun import (
     SKY_FACTOR,
     ClearSky,
@@ -14,13 +21,18 @@ from hearthkeep.core.charging.sun import (
 __all__ = [
     "SKY_FACTOR",
     "ClearSky",
+    "GeneratorRating",
     "Moments",
     "SunPower",
     "array_vmp_v",
     "clear_plane_of_array",
     "clear_sky",
     "controller_power",
+    "derate_frac",
+    "fuel_l_per_h",
+    "fuel_line",
     "plane_of_array",
+    "rate_generator",
     "reaches_bank",
     "sun_is_up",
 ]

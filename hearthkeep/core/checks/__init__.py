@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator
 
-from hearthkeep.core.checks import arrangement, audit, bank, charging, inverter, loads, storm
+from hearthkeep.core.checks import arrangement, audit, bank, charging, generator, inverter, loads, storm
 from hearthkeep.core.checks.audit import load_energy_figure
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
 
@@ -17,6 +17,7 @@ REGISTRY: tuple[Check, ...] = (
     *arrangement.CHECKS,
     *inverter.CHECKS,
     *charging.CHECKS,
+    *generator.CHECKS,
 )
 
 __all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step", "load_energy_figure"]

@@ -71,16 +71,30 @@ def clipped(evidence: Evidence) -> Iterator[Finding]:
 
 def charge_limit(evidence: Evidence) -> Iterator[Finding]:
     """All controllers together against what the bank may be charged with."""
-    together_a = sum(controller.output_a for controller in evidence.design.charging.controllers if controller.arrays)
+    charging = evidence.design.charging
+    together_a = sum(controller.output_a for controller in charging.controllers if controller.arrays)
     limit_a = evidence.rating.charge_limit_a
-    arrays_a = evidence.charging.stc_w / evidence.rating.nominal_v
-    if min(together_a, arrays_a) > limit_a:
+    sun_a = min(together_a, evidence.charging.stc_w / evidence.rating.nominal_v)
+    # While the grid is up or the generator runs, its charger works beside the sun.
+    chargers_w = max(charging.generator.charger_w if charging.generator else 0.0, charging.grid_charger.output_w)
+    sum_a = sun_a + chargers_w / evidence.rating.nominal_v
+    if sun_a <= limit_a < sum_a:
+        yield Finding(
+            code="CHARGE_LIMIT_TOGETHER",
+            severity=Severity.MIND,
+            step=Step.CHARGING,
+            title="Sources together pass the bank's limit",
+            message=f"Sun {sun_a:.0f} A and a charger {sum_a - sun_a:.0f} A are {sum_a:.0f} A; the bank may take {limit_a:.0f} A. The model "
+            "holds to it. Set the charger down, let one source wait for the other, or use chargers that talk to the bank.",
+            basis="Sum of the sources' currents against the units' charge limits; several regulated sources and one at a time are both practised",
+        )
+    if sun_a > limit_a:
         yield Finding(
             code="CHARGE_LIMIT",
             severity=Severity.STOP,
             step=Step.CHARGING,
             title="More charge than the bank may take",
-            message=f"Controllers and panels can give {min(together_a, arrays_a):.0f} A; the bank may take {limit_a:.0f} A. The model "
+            message=f"Controllers and panels can give {sun_a:.0f} A; the bank may take {limit_a:.0f} A. The model "
             "holds to the bank's limit, but the controllers have to be set to it, or the bank is overheated.",
             basis="Sum of controller currents against the units' charge limits; typical limits are common practice",
             remedy=Remedy(

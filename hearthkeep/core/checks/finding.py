@@ -102,6 +102,9 @@ class Evidence:
     #: All inverters as one; `design.inverter` is one of them, as entered.
     whole_inverter: Inverter
     one_failed: OneFailed | None
+    #: What height and heat leave of the generator [W], and its fuel at that load [L/kWh]; 0 without one.
+    generator_w: float
+    generator_best_l_per_kwh: float
 
 
 #: Continuous and surge watts of units usually sold.

@@ -1,7 +1,15 @@
 """The Design document: what the designer decides, frozen, with units in names and limits on every field."""
 
 from hearthkeep.core.design.bank import Addition, Bank, Chemistry, Heater, Need, Place, TakeOff, Tap
-from hearthkeep.core.design.charging import Array, Charging, Controller, ControllerKind, GridCharger
+from hearthkeep.core.design.charging import (
+    Array,
+    Charging,
+    Controller,
+    ControllerKind,
+    Fuel,
+    Generator,
+    GridCharger,
+)
 from hearthkeep.core.design.document import MAX_LOADS, SCHEMA_VERSION, Design, Kind, Practice, Rules, Wiring
 from hearthkeep.core.design.inverter import Build, Inverter, Output, Waveform
 from hearthkeep.core.design.known import (
@@ -45,6 +53,8 @@ __all__ = [
     "DcReading",
     "Design",
     "EnergyLabel",
+    "Fuel",
+    "Generator",
     "GridCharger",
     "Heater",
     "Inverter",

@@ -47,6 +47,9 @@ class Limits(NamedTuple):
     #: Direct-current watts taken for each house watt, wiring included.
     per_watt: float
     wiring: float
+    #: What the generator carries through the transfer relay; 0 without one [W].
+    generator_w: float
+    generator_surge_w: float
 
 
 @njit(cache=True)
@@ -92,7 +95,37 @@ def fit_hours(
     return dc_tiers, ac_tiers, cause
 
 
-def limits_of(inverter: Inverter, *, discharge_limit_w: float, wiring_loss_frac: float) -> Limits:
+@njit(cache=True)
+def fit_generator(sums: TierSums, limits: Limits) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """The same for house current straight from the generator: AC tiers carried by number of tiers, and why not more."""
+    hours, tiers = sums.coincident_ac_w.shape
+    carried = np.zeros((hours, tiers), dtype=np.int64)
+    cause = np.zeros((hours, tiers), dtype=np.int64)
+    for hour in range(hours):
+        for last in range(tiers):
+            running_w = 0.0
+            rise_w = 0.0
+            for tier in range(last + 1):
+                running_w += sums.coincident_ac_w[hour, tier]
+                rise_w = max(rise_w, sums.start_rise_w[hour, tier])
+                if running_w > limits.generator_w + 1e-9:
+                    cause[hour, last] = RATING
+                    break
+                if running_w + rise_w > limits.generator_surge_w + 1e-9:
+                    cause[hour, last] = SURGE
+                    break
+                carried[hour, last] = tier + 1
+    return carried, cause
+
+
+def limits_of(
+    inverter: Inverter,
+    *,
+    discharge_limit_w: float,
+    wiring_loss_frac: float,
+    generator_w: float = 0.0,
+    generator_surge_w: float = 0.0,
+) -> Limits:
     """What inverter, bank and wiring allow. An inverter of 0 W takes nothing and carries nothing."""
     is_there = inverter.rated_w > 0
     return Limits(
@@ -104,4 +137,6 @@ def limits_of(inverter: Inverter, *, discharge_limit_w: float, wiring_loss_frac:
         search_threshold_w=inverter.search_threshold_w,
         per_watt=(1 + wiring_loss_frac) / marginal_efficiency(inverter),
         wiring=wiring_loss_frac,
+        generator_w=generator_w,
+        generator_surge_w=generator_surge_w,
     )

@@ -9,7 +9,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from hearthkeep.core.design import Inverter, hours_in
-from hearthkeep.core.inverter.fit import Limits, fit_hours, limits_of
+from hearthkeep.core.inverter.fit import Limits, fit_generator, fit_hours
 from hearthkeep.core.inverter.standing import stand
 from hearthkeep.core.loads import CompiledRows, LoadRows, TierSums, compiled_rows, lived, sum_tier, summed
 
@@ -34,6 +34,9 @@ class HouseWatts(NamedTuple):
     ac_tiers: Ints
     #: Why the next tier's loads are not, as an Overload.
     overload_cause: Ints
+    #: By number of tiers: how many have their AC loads carried by the generator, and why not more.
+    generator_tiers: Ints
+    generator_cause: Ints
     limits: Limits
 
 
@@ -61,7 +64,20 @@ def _assembled(
 ) -> HouseWatts:
     standing_w, dead_w = stand(rows, lives, without, off, limits)
     dc_tiers, ac_tiers, cause = fit_hours(sums, off, limits)
-    return HouseWatts(sums.ac_w, sums.dc_w, sums.converter_w, standing_w, dead_w, dc_tiers, ac_tiers, cause, limits)
+    generator_tiers, generator_cause = fit_generator(sums, limits)
+    return HouseWatts(
+        sums.ac_w,
+        sums.dc_w,
+        sums.converter_w,
+        standing_w,
+        dead_w,
+        dc_tiers,
+        ac_tiers,
+        cause,
+        generator_tiers,
+        generator_cause,
+        limits,
+    )
 
 
 @njit(cache=True)
@@ -103,6 +119,57 @@ def draws_of(house: HouseWatts) -> Draws:
                     blocked[hour, last + 1] = tier + 1
                     break
     return Draws(load_w, conversion_w, wiring_w, served_w, house.ac_w + house.dc_w, blocked, cause)
+
+
+class GeneratorDraws(NamedTuple):
+    """The same while the generator carries the house and the inverter rests; arrays are (hours, 5)."""
+
+    load_w: Floats
+    #: House current, straight from the generator [W].
+    ac_w: Floats
+    #: Direct current of DC loads, converters and cable, from sun, charger or bank [W].
+    dc_w: Floats
+    #: Of that, lost in converters, and in cable [W].
+    conversion_w: Floats
+    wiring_w: Floats
+    #: (hours, 5, 4).
+    served_w: Floats
+    blocked: Ints
+    cause: Ints
+
+
+@njit(cache=True)
+def generator_draws_of(house: HouseWatts) -> GeneratorDraws:
+    """Work out once for each hour what serving so many tiers takes while the generator runs."""
+    hours, tiers = house.ac_w.shape
+    wiring = house.limits.wiring
+    load_w, ac_w, dc_w = np.zeros((hours, tiers + 1)), np.zeros((hours, tiers + 1)), np.zeros((hours, tiers + 1))
+    conversion_w, wiring_w = np.zeros((hours, tiers + 1)), np.zeros((hours, tiers + 1))
+    served_w = np.zeros((hours, tiers + 1, tiers))
+    blocked = np.zeros((hours, tiers + 1), dtype=np.int64)
+    cause = np.zeros((hours, tiers + 1), dtype=np.int64)
+    for hour in range(hours):
+        for last in range(tiers):
+            number = last + 1
+            for tier in range(house.dc_tiers[hour, last]):
+                load_w[hour, number] += house.dc_w[hour, tier]
+                conversion_w[hour, number] += house.converter_w[hour, tier]
+                served_w[hour, number, tier] += house.dc_w[hour, tier]
+            direct_w = load_w[hour, number] + conversion_w[hour, number]
+            wiring_w[hour, number] = wiring * direct_w
+            dc_w[hour, number] = direct_w * (1.0 + wiring)
+            for tier in range(house.generator_tiers[hour, last]):
+                ac_w[hour, number] += house.ac_w[hour, tier]
+                load_w[hour, number] += house.ac_w[hour, tier]
+                served_w[hour, number, tier] += house.ac_w[hour, tier]
+            cause[hour, number] = house.generator_cause[hour, last]
+            for tier in range(number):
+                if (tier >= house.generator_tiers[hour, last] and house.ac_w[hour, tier] > 0.0) or (
+                    tier >= house.dc_tiers[hour, last] and house.dc_w[hour, tier] > 0.0
+                ):
+                    blocked[hour, number] = tier + 1
+                    break
+    return GeneratorDraws(load_w, ac_w, dc_w, conversion_w, wiring_w, served_w, blocked, cause)
 
 
 @njit(cache=True)
@@ -150,13 +217,12 @@ def off_hours(inverter: Inverter, days: int) -> NDArray[np.bool_]:
     return np.tile(np.array(hours_in(inverter.off_hours), dtype=bool), days)
 
 
-def house_watts(rows: LoadRows, inverter: Inverter, *, discharge_limit_w: float, wiring_loss_frac: float) -> HouseWatts:
+def house_watts(rows: LoadRows, inverter: Inverter, limits: Limits) -> HouseWatts:
     """Drop the lowest tier's AC loads until running watts, worst start and bank current all fit.
 
     The running watts are those that may fall together, and the whole draw is held against the bank's limit without
     counting on the sun: a passing cloud puts it all on the bank within seconds.
     """
-    limits = limits_of(inverter, discharge_limit_w=discharge_limit_w, wiring_loss_frac=wiring_loss_frac)
     off = off_hours(inverter, rows.average_w.shape[1] // 24)
     house: HouseWatts = house_with_all(compiled_rows(rows), off, limits)[0]
     return house

@@ -1,6 +1,6 @@
 """The outage: the clock, the compiled model and its results."""
 
-from hearthkeep.core.outage.kernel import Run
+from hearthkeep.core.outage.kernel import GENERATOR, Run
 from hearthkeep.core.outage.report import Ledger, OutageReport, Series, TierReport, report_from
 from hearthkeep.core.outage.simulate import (
     RECOVERY_H,
@@ -20,6 +20,7 @@ from hearthkeep.core.outage.whole import HEATER_ID, whole
 from hearthkeep.core.outage.without import WithoutEach, without_each
 
 __all__ = [
+    "GENERATOR",
     "HEATER_ID",
     "RECOVERY_H",
     "RETURN_MARGIN_FRAC",

@@ -15,7 +15,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from hearthkeep.core.inverter import Draws
+from hearthkeep.core.inverter import Draws, GeneratorDraws
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -28,10 +28,13 @@ TAPER_END_PART = 0.05
 
 #: Event kinds; the second column of an event is the tier, the third the cause of an overload.
 DROPPED, RETURNED, OVERLOADED, FITS_AGAIN, CUT_OFF, FULL, DARK, BACK_ON = 0, 1, 2, 3, 4, 5, 6, 7
+GENERATOR_ON, GENERATOR_OFF = 8, 9
+#: Why the generator stopped, in the third column of its event.
+STOP_FULL, STOP_QUIET, STOP_EMPTY = 10, 11, 12
 MAX_EVENTS = 2000
 
 #: Rows of the energy totals.
-SUN, CLIPPED, SERVED, INVERTER_LOSS, CHARGE_LOSS, WIRING_LOSS, UNUSED = 0, 1, 2, 3, 4, 5, 6
+SUN, CLIPPED, SERVED, INVERTER_LOSS, CHARGE_LOSS, WIRING_LOSS, UNUSED, GENERATOR = 0, 1, 2, 3, 4, 5, 6, 7
 
 
 class Steps(NamedTuple):
@@ -44,6 +47,22 @@ class Steps(NamedTuple):
     sun_w: Floats
     #: Sun beyond the controllers' limits [W].
     clipped_w: Floats
+    #: Whether the generator has to stay off.
+    quiet: NDArray[np.bool_]
+
+
+class GeneratorPlant(NamedTuple):
+    """The generator, its charger and its fuel; a rating of 0 W means that there is none."""
+
+    rated_w: float
+    start_wh: float
+    stop_wh: float
+    min_run_h: float
+    charger_w: float
+    charger_efficiency: float
+    stock_l: float
+    idle_l_per_h: float
+    l_per_kwh: float
 
 
 class Plant(NamedTuple):
@@ -61,6 +80,7 @@ class Plant(NamedTuple):
     #: Power at the rated current; above it Peukert's law applies [W].
     rated_power_w: float
     tapers: bool
+    generator: GeneratorPlant
 
 
 class Run(NamedTuple):
@@ -78,6 +98,10 @@ class Run(NamedTuple):
     unserved_h: Floats
     #: Life or Keep first asked and was not served [h]; -1 for never.
     dark_h: float
+    #: Power the generator gives at its terminals, by step [W], (n,); fuel it burnt [L], and for how long it ran [h].
+    generator_w: Floats
+    fuel_l: float
+    generator_h: float
     #: Lowest stored energy [Wh] and when [h].
     lowest_wh: float
     lowest_h: float
@@ -101,7 +125,7 @@ def _note(events: Floats, count: int, now: float, kind: int, tier: int, cause: i
 
 
 @njit(cache=True)
-def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
+def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) -> Run:
     """Carry the house through the steps."""
     count = steps.length_h.shape[0]
     capacity = plant.capacity_wh
@@ -114,7 +138,15 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
     stored_wh[0] = stored
     served_w = np.zeros((count, 4))
     spilled_w = np.zeros(count)
-    totals = np.zeros(7)
+    totals = np.zeros(8)
+    generator_w = np.zeros(count)
+    generator = plant.generator
+    has_generator = generator.rated_w > 0.0
+    runs = False
+    run_h = 0.0
+    generator_h = 0.0
+    fuel = generator.stock_l
+    tiny_l = 1e-9
     unserved_wh = np.zeros(4)
     unserved_h = np.zeros(4)
     events = np.zeros((MAX_EVENTS, 4))
@@ -142,6 +174,30 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
         for _ in range(200):
             if left <= 1e-12:
                 break
+            # The generator: quiet hours and an empty tank end a run at once, a full bank after the minimum run.
+            if has_generator:
+                if runs:
+                    stop = 0
+                    if steps.quiet[step]:
+                        stop = STOP_QUIET
+                    elif fuel <= tiny_l:
+                        stop = STOP_EMPTY
+                    elif stored >= generator.stop_wh - tiny and run_h >= generator.min_run_h - 1e-9:
+                        stop = STOP_FULL
+                    if stop > 0:
+                        runs = False
+                        event_count = _note(events, event_count, now, GENERATOR_OFF, -1, stop)
+                elif not steps.quiet[step] and fuel > tiny_l and stored <= generator.start_wh + tiny:
+                    runs = True
+                    run_h = 0.0
+                    event_count = _note(events, event_count, now, GENERATOR_ON, -1, 0)
+                if runs:
+                    for tier in range(EASE):
+                        if dropped[tier]:
+                            dropped[tier] = False
+                            event_count = _note(events, event_count, now, RETURNED, tier, 0)
+            charger_most = 0.0
+            net_sun = 0.0
             # Tiers that may return, from the top.
             for tier in range(BANK_TIERS):
                 if dropped[tier]:
@@ -154,15 +210,27 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
                 tiers = 0
                 while tiers < BANK_TIERS and not dropped[tiers]:
                     tiers += 1
-                load = draws.load_w[row, tiers]
-                inverter_loss = draws.conversion_w[row, tiers]
-                wiring = draws.wiring_w[row, tiers]
-                net = sun - (load + inverter_loss + wiring)
+                if runs:
+                    load = on_generator.load_w[row, tiers]
+                    inverter_loss = on_generator.conversion_w[row, tiers]
+                    wiring = on_generator.wiring_w[row, tiers]
+                    house_w = on_generator.ac_w[row, tiers]
+                    spare_w = max(generator.rated_w - house_w, 0.0)
+                    charger_most = min(generator.charger_w, spare_w * generator.charger_efficiency)
+                    net_sun = sun - on_generator.dc_w[row, tiers]
+                    net = net_sun + charger_most
+                else:
+                    load = draws.load_w[row, tiers]
+                    inverter_loss = draws.conversion_w[row, tiers]
+                    wiring = draws.wiring_w[row, tiers]
+                    house_w = 0.0
+                    net = sun - (load + inverter_loss + wiring)
                 if net >= -1e-9:
                     break
                 victim = -1
                 for tier in range(tiers - 1, -1, -1):
-                    if draws.served_w[row, tiers, tier] > 0.0 and stored <= plant.drop_wh[tier] + tiny:
+                    takes = on_generator.served_w[row, tiers, tier] if runs else draws.served_w[row, tiers, tier]
+                    if takes > 0.0 and stored <= plant.drop_wh[tier] + tiny:
                         victim = tier
                         break
                 if victim < 0:
@@ -176,10 +244,10 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
                 for tier in range(victim, BANK_TIERS):
                     dropped[tier] = True
             # Overload is told once when it begins and once when it ends.
-            asks_blocked = draws.blocked[row, tiers]
+            asks_blocked = on_generator.blocked[row, tiers] if runs else draws.blocked[row, tiers]
             if asks_blocked != overloaded:
                 if asks_blocked > 0:
-                    cause = draws.cause[row, tiers]
+                    cause = on_generator.cause[row, tiers] if runs else draws.cause[row, tiers]
                     event_count = _note(events, event_count, now, OVERLOADED, asks_blocked - 1, cause)
                 else:
                     event_count = _note(events, event_count, now, FITS_AGAIN, overloaded - 1, 0)
@@ -187,6 +255,13 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
 
             # The bank: rate of change of stored energy, and when the next level is met.
             span = left
+            if runs:
+                if run_h < generator.min_run_h - 1e-9:
+                    span = min(span, generator.min_run_h - run_h)
+                most_w = house_w + charger_most / generator.charger_efficiency
+                span = min(
+                    span, max(fuel / max(generator.idle_l_per_h + generator.l_per_kwh * most_w / 1000.0, 1e-12), 1e-9)
+                )
             meets = -1.0
             spare_runs = False
             bank_in = 0.0
@@ -204,6 +279,10 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
                     level = plant.drop_wh[tier]
                     if level < stored - tiny and level > meets:
                         meets = level
+                if has_generator and not runs and fuel > tiny_l and not steps.quiet[step]:
+                    level = generator.start_wh
+                    if level < stored - tiny and level > meets:
+                        meets = level
                 if meets >= 0.0 and (stored - meets) / drain < span:
                     span = (stored - meets) / drain
                 else:
@@ -219,7 +298,7 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
                     limit = taper_a - taper_b * stored if plant.tapers else plant.charge_limit_w
                 wants_spare = draws.asked_w[row, SPARE] > 0.0
                 spare_level = -1.0
-                if wants_spare and tiers == BANK_TIERS and draws.blocked[row, SPARE + 1] == 0:
+                if wants_spare and not runs and tiers == BANK_TIERS and draws.blocked[row, SPARE + 1] == 0:
                     spare_load = draws.load_w[row, SPARE + 1] - load
                     spare_inverter = draws.conversion_w[row, SPARE + 1] - inverter_loss
                     spare_wiring = draws.wiring_w[row, SPARE + 1] - wiring
@@ -243,6 +322,14 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
                             meets = crossing
                     if spare_level > stored + tiny and spare_level < meets:
                         meets = spare_level
+                    if runs:
+                        if stored < generator.stop_wh - tiny:
+                            meets = min(meets, generator.stop_wh)
+                        if plant.tapers and taper_b > 0.0 and net_sun > 0.0:
+                            # Where the falling acceptance meets the sun alone, the charger has nothing left to give.
+                            crossing = (taper_a - net_sun) / taper_b
+                            if stored + tiny < crossing < meets and crossing > knee:
+                                meets = crossing
                     if grows_as_taper:
                         asymptote = taper_a / taper_b
                         speed = plant.charge_efficiency * taper_b
@@ -268,6 +355,17 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
 
             # Books.
             unused = net - bank_in if net > 0.0 else 0.0
+            if runs:
+                # The charger gives what the sun does not; what it holds back is not spilled.
+                charger = charger_most if net < 0.0 else max(bank_in - net_sun, 0.0)
+                unused = max(net_sun - bank_in, 0.0)
+                given_w = house_w + charger / generator.charger_efficiency
+                totals[GENERATOR] += given_w * span
+                totals[CHARGE_LOSS] += (given_w - house_w - charger) * span
+                generator_w[step] += given_w * span / step_length
+                fuel = max(fuel - (generator.idle_l_per_h + generator.l_per_kwh * given_w / 1000.0) * span, 0.0)
+                run_h += span
+                generator_h += span
             if spare_runs:
                 load += spare_load
                 inverter_loss += spare_inverter
@@ -276,7 +374,7 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
             on_bank = SPARE + 1 if spare_runs else tiers
             for tier in range(4):
                 asked = draws.asked_w[row, tier]
-                served = draws.served_w[row, on_bank, tier]
+                served = on_generator.served_w[row, tiers, tier] if runs else draws.served_w[row, on_bank, tier]
                 served_w[step, tier] += served * span / step_length
                 served_now[tier] = asked - served <= 1e-9
                 if not served_now[tier]:
@@ -318,6 +416,9 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
         unserved_wh,
         unserved_h,
         dark_h,
+        generator_w,
+        generator.stock_l - fuel,
+        generator_h,
         lowest,
         lowest_h,
         full_h,

@@ -9,7 +9,7 @@ import numpy as np
 from hearthkeep.core.inverter import HouseWatts
 from hearthkeep.core.loads import TIERS
 from hearthkeep.core.outage import kernel
-from hearthkeep.core.outage.simulate import Event, Scene, events_of
+from hearthkeep.core.outage.simulate import Event, EventKind, Scene, events_of
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -52,6 +52,8 @@ class Series:
     stored_wh: tuple[float, ...]
     #: Sun at the direct-current bus before any is spilled [W].
     sun_w: tuple[float, ...]
+    #: Power the generator gives at its terminals [W].
+    generator_w: tuple[float, ...]
     #: Power of the loads served [W].
     served_w: tuple[float, ...]
     #: Power of the loads that asked and were not served, Spare left out [W].
@@ -77,6 +79,10 @@ class OutageReport:
     end_soc_frac: float
     #: From the grid's return until full; none when longer than is followed [h].
     hours_back_to_full_h: float | None
+    #: Fuel the generator burnt [L], for how long it ran [h], and how often it started.
+    fuel_l: float
+    generator_h: float
+    generator_starts: int
     events: tuple[Event, ...]
     series: Series
     start: str
@@ -115,7 +121,7 @@ def report_from(
         },
         ledger_wh=Ledger(
             sun=float(totals[kernel.SUN]),
-            generator=0.0,
+            generator=float(totals[kernel.GENERATOR]),
             grid=0.0,
             other=0.0,
             bank_drawn=float(drawn),
@@ -124,17 +130,23 @@ def report_from(
             charge_loss=float(totals[kernel.CHARGE_LOSS]),
             wiring_loss=float(totals[kernel.WIRING_LOSS]),
             spilled=float(spilled),
-            difference=float(totals[kernel.SUN] + drawn - totals[kernel.SERVED] - losses - spilled),
+            difference=float(
+                totals[kernel.SUN] + totals[kernel.GENERATOR] + drawn - totals[kernel.SERVED] - losses - spilled
+            ),
         ),
         min_soc_frac=float(run.lowest_wh / capacity_wh),
         min_soc_time_h=float(run.lowest_h),
         end_soc_frac=float(run.stored_wh[-1] / capacity_wh),
         hours_back_to_full_h=hours_back_to_full,
+        fuel_l=float(run.fuel_l),
+        generator_h=float(run.generator_h),
+        generator_starts=sum(event.kind is EventKind.GENERATOR_ON for event in events_of(run)),
         events=events_of(run),
         series=Series(
             time_h=_rounded(scene.clock.edges_h, 6),
             stored_wh=_rounded(run.stored_wh, 1),
             sun_w=_rounded(scene.sun.offered_w, 1),
+            generator_w=_rounded(run.generator_w, 1),
             served_w=_rounded(run.served_w.sum(axis=1), 1),
             unserved_w=_rounded((asked_w - run.served_w)[:, bank_tiers].sum(axis=1), 1),
             spilled_w=_rounded(run.spilled_w, 1),

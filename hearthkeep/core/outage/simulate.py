@@ -10,9 +10,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.charging import SKY_FACTOR, SunPower, clear_plane_of_array, controller_power, sun_is_up
-from hearthkeep.core.design import Design
-from hearthkeep.core.inverter import HouseWatts, Overload, draws_of, house_watts
+from hearthkeep.core.charging import (
+    SKY_FACTOR,
+    SunPower,
+    clear_plane_of_array,
+    controller_power,
+    rate_generator,
+    sun_is_up,
+)
+from hearthkeep.core.design import Design, hours_in
+from hearthkeep.core.inverter import HouseWatts, Limits, Overload, draws_of, generator_draws_of, house_watts, limits_of
 from hearthkeep.core.loads import HOURS, TIERS, DayKind, LoadRows, rows_from
 from hearthkeep.core.outage import kernel
 from hearthkeep.core.outage.clock import Clock, cut
@@ -36,6 +43,8 @@ class EventKind(StrEnum):
     FULL = "full"
     DARK = "dark"
     BACK_ON = "back_on"
+    GENERATOR_ON = "generator_on"
+    GENERATOR_OFF = "generator_off"
 
 
 EVENT_KINDS = {
@@ -47,6 +56,15 @@ EVENT_KINDS = {
     kernel.FULL: EventKind.FULL,
     kernel.DARK: EventKind.DARK,
     kernel.BACK_ON: EventKind.BACK_ON,
+    kernel.GENERATOR_ON: EventKind.GENERATOR_ON,
+    kernel.GENERATOR_OFF: EventKind.GENERATOR_OFF,
+}
+#: Causes by number: those of an overload, and why the generator stopped.
+CAUSES = {
+    **{overload.value: overload.name.lower() for overload in Overload},
+    kernel.STOP_FULL: "charged",
+    kernel.STOP_QUIET: "quiet_hours",
+    kernel.STOP_EMPTY: "out_of_fuel",
 }
 
 
@@ -58,7 +76,8 @@ class Event:
     time_h: float
     kind: EventKind
     tier: str | None
-    #: For an overload: rating, surge, bank_current or switched_off.
+    #: For an overload: rating, surge, bank_current or switched_off; for a stop of the generator: charged, quiet_hours or
+    #: out_of_fuel.
     cause: str | None
 
 
@@ -73,6 +92,8 @@ class Scene:
     #: The kinds of day that the outage holds, and each step's hour counted through them.
     kinds: tuple[DayKind, ...]
     row: NDArray[np.int64]
+    #: Whether the generator has to stay off, by step.
+    quiet: NDArray[np.bool_]
     #: Sun and grid charger after the grid's return [W], with its own clock.
     recovery_clock: Clock
     recovery_sun: SunPower
@@ -91,10 +112,19 @@ def scene_of(design: Design, rating: BankRating) -> Scene:
         sun=sun,
         kinds=kinds,
         row=kind_of_day[clock.day] * HOURS + clock.hour,
+        quiet=_quiet(design, clock),
         daylight=sun_is_up(design.site, clock.moments),
         recovery_clock=after,
         recovery_sun=_sun(design, after, first_day=first_day_after, bank_v=rating.nominal_v),
     )
+
+
+def _quiet(design: Design, clock: Clock) -> NDArray[np.bool_]:
+    """Steps in the generator's quiet hours."""
+    generator = design.charging.generator
+    hours = np.array(hours_in(() if generator is None else generator.quiet_hours), dtype=bool)
+    quiet: NDArray[np.bool_] = hours[clock.hour]
+    return quiet
 
 
 def _sun(design: Design, clock: Clock, *, first_day: int, bank_v: float) -> SunPower:
@@ -150,11 +180,18 @@ def _hourly_w(clock: Clock, sun: SunPower, day: int) -> tuple[float, ...]:
 
 def house_of(design: Design, rating: BankRating, rows: LoadRows) -> HouseWatts:
     """The loads by hour and tier, with what the inverter and the bank let run together."""
-    return house_watts(
-        rows,
+    return house_watts(rows, design.inverter, limits_for(design, rating))
+
+
+def limits_for(design: Design, rating: BankRating) -> Limits:
+    """What inverter, generator, bank and wiring allow."""
+    generator = rate_generator(design)
+    return limits_of(
         design.inverter,
         discharge_limit_w=rating.discharge_limit_w,
         wiring_loss_frac=design.wiring.loss_frac,
+        generator_w=generator.rated_w if generator else 0.0,
+        generator_surge_w=generator.surge_w if generator else 0.0,
     )
 
 
@@ -173,6 +210,28 @@ def plant_of(design: Design, rating: BankRating) -> kernel.Plant:
         peukert_exponent=rating.peukert_exponent,
         rated_power_w=rating.rated_current_a * rating.nominal_v,
         tapers=rating.tapers,
+        generator=_generator_plant(design, rating),
+    )
+
+
+#: No generator.
+NO_GENERATOR = kernel.GeneratorPlant(0.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0)
+
+
+def _generator_plant(design: Design, rating: BankRating) -> kernel.GeneratorPlant:
+    generator, rated = design.charging.generator, rate_generator(design)
+    if generator is None or rated is None:
+        return NO_GENERATOR
+    return kernel.GeneratorPlant(
+        rated_w=rated.rated_w,
+        start_wh=generator.start_soc_frac * rating.capacity_wh,
+        stop_wh=generator.stop_soc_frac * rating.capacity_wh,
+        min_run_h=generator.min_run_h,
+        charger_w=generator.charger_w,
+        charger_efficiency=generator.charger_efficiency_frac,
+        stock_l=generator.stock_l,
+        idle_l_per_h=rated.fuel_idle_l_per_h,
+        l_per_kwh=rated.fuel_l_per_kwh,
     )
 
 
@@ -187,7 +246,7 @@ def drop_levels_frac(design: Design, rating: BankRating) -> tuple[float, float, 
 
 def run_scene(scene: Scene, house: HouseWatts, plant: kernel.Plant) -> kernel.Run:
     """Carry a house through the outage of a scene."""
-    run: kernel.Run = kernel.run(steps_of(scene), draws_of(house), plant)
+    run: kernel.Run = kernel.run(steps_of(scene), draws_of(house), generator_draws_of(house), plant)
     return run
 
 
@@ -198,10 +257,13 @@ def steps_of(scene: Scene) -> kernel.Steps:
         row=scene.row,
         sun_w=scene.sun.passed_w,
         clipped_w=scene.sun.clipped_w,
+        quiet=scene.quiet,
     )
 
 
-def hours_back_to_full(design: Design, scene: Scene, plant: kernel.Plant, *, stored_wh: float) -> float | None:
+def hours_back_to_full(
+    design: Design, rating: BankRating, scene: Scene, plant: kernel.Plant, *, stored_wh: float
+) -> float | None:
     """Hours from the grid's return until the bank is full; none when it takes longer than is followed [h].
 
     The grid carries the house meanwhile; charger and sun together fill the bank within its charge limit.
@@ -214,11 +276,11 @@ def hours_back_to_full(design: Design, scene: Scene, plant: kernel.Plant, *, sto
         row=clock.hour,
         sun_w=scene.recovery_sun.passed_w + design.charging.grid_charger.output_w,
         clipped_w=scene.recovery_sun.clipped_w,
+        quiet=np.ones(clock.length_h.shape[0], dtype=bool),
     )
-    empty = house_watts(
-        rows_from((), (DayKind(month=1),)), design.inverter, discharge_limit_w=0.0, wiring_loss_frac=0.0
-    )
-    run = kernel.run(steps, draws_of(empty), plant._replace(start_wh=stored_wh))
+    empty = house_of(design, rating, rows_from((), (DayKind(month=1),)))
+    alone = plant._replace(start_wh=stored_wh, generator=NO_GENERATOR)
+    run = kernel.run(steps, draws_of(empty), generator_draws_of(empty), alone)
     return None if run.full_h < 0 else float(run.full_h)
 
 
@@ -229,7 +291,7 @@ def events_of(run: kernel.Run) -> tuple[Event, ...]:
             time_h=float(time_h),
             kind=EVENT_KINDS[int(kind)],
             tier=TIERS[int(tier)].value if tier >= 0 else None,
-            cause=Overload(int(cause)).name.lower() if cause > 0 else None,
+            cause=CAUSES[int(cause)] if cause > 0 else None,
         )
         for time_h, kind, tier, cause in run.events[: run.event_count]
     )

@@ -10,10 +10,10 @@ from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design
-from hearthkeep.core.inverter import draws_of, house_with_all, house_without, limits_of, off_hours
+from hearthkeep.core.inverter import draws_of, generator_draws_of, house_with_all, house_without, off_hours
 from hearthkeep.core.loads import LoadRows, compiled_rows
 from hearthkeep.core.outage import kernel
-from hearthkeep.core.outage.simulate import Scene, plant_of, steps_of
+from hearthkeep.core.outage.simulate import Scene, limits_for, plant_of, steps_of
 
 Floats = NDArray[np.float64]
 
@@ -29,15 +29,12 @@ class WithoutEach:
 
 def without_each(design: Design, rating: BankRating, scene: Scene, rows: LoadRows) -> WithoutEach:
     """Live the outage once for each load, that load left out."""
-    limits = limits_of(
-        design.inverter, discharge_limit_w=rating.discharge_limit_w, wiring_loss_frac=design.wiring.loss_frac
-    )
     dark_h, lowest_wh = _without_each(
         steps_of(scene),
         plant_of(design, rating),
         compiled_rows(rows),
         off_hours(design.inverter, len(scene.kinds)),
-        limits,
+        limits_for(design, rating),
     )
     return WithoutEach(dark_h=dark_h, lowest_wh=lowest_wh)
 
@@ -48,7 +45,8 @@ def _without_each(steps, plant, rows, off, limits):  # type: ignore[no-untyped-d
     _, sums = house_with_all(rows, off, limits)
     dark_h, lowest_wh = np.empty(count), np.empty(count)
     for index in range(count):
-        run = kernel.run(steps, draws_of(house_without(rows, off, limits, index, sums)), plant)
+        house = house_without(rows, off, limits, index, sums)
+        run = kernel.run(steps, draws_of(house), generator_draws_of(house), plant)
         dark_h[index] = run.dark_h
         lowest_wh[index] = run.lowest_wh
     return dark_h, lowest_wh

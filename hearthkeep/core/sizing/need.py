@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankRating, sharing_of
 from hearthkeep.core.design import Design, Tier
-from hearthkeep.core.inverter import house_watts, marginal_efficiency
+from hearthkeep.core.inverter import house_watts, limits_of, marginal_efficiency
 from hearthkeep.core.loads import DayKind, LoadTable, rows_from, table_from
 
 
@@ -73,7 +73,8 @@ def need_sheet(design: Design, rating: BankRating) -> NeedSheet:
     need, bank, inverter = design.bank.need, design.bank, design.inverter
     kind = DayKind(month=design.outage.start.month, is_dark=need.dark_day)
     rows = rows_from(design.loads, (kind,))
-    house = house_watts(rows, inverter, discharge_limit_w=math.inf, wiring_loss_frac=design.wiring.loss_frac)
+    limits = limits_of(inverter, discharge_limit_w=math.inf, wiring_loss_frac=design.wiring.loss_frac)
+    house = house_watts(rows, inverter, limits)
     count = counted_tiers(need.lowest_tier)
     ac_wh = float((house.ac_w - house.dead_w[:, count - 1])[:, :count].sum())
     dc_wh = float(house.dc_w[:, :count].sum())

@@ -256,6 +256,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/generator-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Generators
+         * @description The generator as it is, sized to charge, and sized to carry the house, in hours and litres.
+         */
+        post: operations["compare_generators_api_generator_choices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loads/read-line": {
         parameters: {
             query?: never;
@@ -874,6 +894,7 @@ export interface components {
              *     }
              */
             grid_charger: components["schemas"]["GridCharger"];
+            generator?: components["schemas"]["Generator"] | null;
         };
         /**
          * ChargingSums
@@ -1175,7 +1196,7 @@ export interface components {
          * @description What happened at a moment of the outage.
          * @enum {string}
          */
-        EventKind: "dropped" | "returned" | "overloaded" | "fits_again" | "cut_off" | "full" | "dark" | "back_on";
+        EventKind: "dropped" | "returned" | "overloaded" | "fits_again" | "cut_off" | "full" | "dark" | "back_on" | "generator_on" | "generator_off";
         /**
          * FieldProblem
          * @description One field that cannot be used: where, what was received, what is accepted.
@@ -1243,6 +1264,92 @@ export interface components {
             units: components["schemas"]["LibraryInverter"][];
             /** Total */
             total: number;
+        };
+        /**
+         * Fuel
+         * @description What a generator burns.
+         * @enum {string}
+         */
+        Fuel: "gasoline" | "diesel" | "propane";
+        /**
+         * Generator
+         * @description A generator that carries the house through the transfer relay and charges with what is left.
+         */
+        Generator: {
+            /** Rated W */
+            rated_w: number;
+            /** Surge W */
+            surge_w?: number | null;
+            /** @default gasoline */
+            fuel: components["schemas"]["Fuel"];
+            /** Fuel Idle L Per H */
+            fuel_idle_l_per_h?: number | null;
+            /** Fuel L Per Kwh */
+            fuel_l_per_kwh?: number | null;
+            /** Stock L */
+            stock_l: number;
+            /**
+             * Tank L
+             * @default 15
+             */
+            tank_l: number;
+            /**
+             * Start Soc Frac
+             * @default 0.3
+             */
+            start_soc_frac: number;
+            /**
+             * Stop Soc Frac
+             * @default 0.8
+             */
+            stop_soc_frac: number;
+            /**
+             * Min Run H
+             * @default 1
+             */
+            min_run_h: number;
+            /**
+             * Quiet Hours
+             * @default []
+             */
+            quiet_hours: [
+                number,
+                number
+            ][];
+            /** Charger W */
+            charger_w: number;
+            /**
+             * Charger Efficiency Frac
+             * @default 0.9
+             */
+            charger_efficiency_frac: number;
+            /**
+             * Start Failure Frac
+             * @default 0.05
+             */
+            start_failure_frac: number;
+        };
+        /**
+         * GeneratorChoice
+         * @description One size of generator lived through the outage.
+         */
+        GeneratorChoice: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Rated W */
+            rated_w: number;
+            /** Charger W */
+            charger_w: number;
+            /** Hours Carried H */
+            hours_carried_h: number;
+            /** Fuel L */
+            fuel_l: number;
+            /** Running H */
+            running_h: number;
+            /** Mean Load Frac */
+            mean_load_frac: number | null;
         };
         /**
          * GridCharger
@@ -1887,6 +1994,12 @@ export interface components {
             end_soc_frac: number;
             /** Hours Back To Full H */
             hours_back_to_full_h: number | null;
+            /** Fuel L */
+            fuel_l: number;
+            /** Generator H */
+            generator_h: number;
+            /** Generator Starts */
+            generator_starts: number;
             /** Events */
             events: components["schemas"]["Event"][];
             series: components["schemas"]["Series"];
@@ -1951,6 +2064,7 @@ export interface components {
                 [key: string]: components["schemas"]["Price"];
             };
             without_idle: components["schemas"]["Price"];
+            without_generator: components["schemas"]["Price"] | null;
             off_at_night: components["schemas"]["Price"];
         };
         /**
@@ -2079,6 +2193,8 @@ export interface components {
             stored_wh: number[];
             /** Sun W */
             sun_w: number[];
+            /** Generator W */
+            generator_w: number[];
             /** Served W */
             served_w: number[];
             /** Unserved W */
@@ -3007,6 +3123,30 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    compare_generators_api_generator_choices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeneratorChoice"][];
                 };
             };
         };

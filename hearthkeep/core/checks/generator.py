@@ -1,0 +1,133 @@
+"""Findings about the generator."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from hearthkeep.core.checks.finding import (
+    COMMON_PRACTICE,
+    SIZES_W,
+    Change,
+    Evidence,
+    Finding,
+    Remedy,
+    Severity,
+    Step,
+    next_size,
+    percent,
+    watts,
+)
+from hearthkeep.core.figure import Figure, Term
+
+#: Below this part of its rating a generator burns far more fuel than its load asks for.
+LOW_LOAD_FRAC = 0.3
+
+
+def carbon_monoxide(evidence: Evidence) -> Iterator[Finding]:
+    """A generator can kill those it is meant to help."""
+    if evidence.design.charging.generator is None:
+        return
+    yield Finding(
+        code="GENERATOR_CO",
+        severity=Severity.MIND,
+        step=Step.CHARGING,
+        title="Exhaust kills indoors and near openings",
+        message="Run it outdoors only, at least 6 m (20 ft) from doors, windows and vents, exhaust pointing away, never in a garage or on a "
+        "porch; carbon monoxide alarms on every floor. Let it cool before refuelling. It feeds the house through transfer "
+        "equipment only.",
+        basis="Public safety guidance (from memory); the maker's instructions and local code decide",
+    )
+
+
+def fuel_lasts(evidence: Evidence) -> Iterator[Finding]:
+    """The stock runs out during the outage."""
+    generator, outage = evidence.design.charging.generator, evidence.outage
+    if generator is None or not any(event.cause == "out_of_fuel" for event in outage.events):
+        return
+    hour = next(event.time_h for event in outage.events if event.cause == "out_of_fuel")
+    wanted = round(generator.stock_l * outage.duration_h / max(hour, 1.0) + 5, -1)
+    yield Finding(
+        code="OUT_OF_FUEL",
+        severity=Severity.MEND,
+        step=Step.CHARGING,
+        title=f"The fuel is gone at hour {hour:.0f}",
+        message=f"{generator.stock_l:g} L are burnt in {outage.generator_h:.1f} h of running. Stations may be shut in the same outage.",
+        basis="Fuel line of the generator against the stock on hand",
+        remedy=Remedy(
+            label=f"Try {wanted:g} L on hand",
+            changes=(Change(path="charging.generator.stock_l", value=float(min(wanted, 100_000))),),
+        ),
+    )
+
+
+def carries_the_house(evidence: Evidence) -> Iterator[Finding]:
+    """House and charger together within the rating."""
+    generator, rated_w = evidence.design.charging.generator, evidence.generator_w
+    if generator is None:
+        return
+    charger_w = generator.charger_w / generator.charger_efficiency_frac
+    if charger_w > rated_w:
+        most_w = float(round(0.8 * rated_w * generator.charger_efficiency_frac, -1))
+        yield Finding(
+            code="CHARGER_OVER_GENERATOR",
+            severity=Severity.MEND,
+            step=Step.CHARGING,
+            title="The charger asks for more than it gives",
+            message=f"{watts(charger_w)} for the charger alone; {watts(rated_w)} are left of the rating at this height and heat.",
+            basis="Charger output over its efficiency against the derated generator",
+            remedy=Remedy(
+                label=f"Try a charger of {watts(most_w)}",
+                changes=(Change(path="charging.generator.charger_w", value=most_w),),
+            ),
+        )
+    elif evidence.loads.peak_w > rated_w:
+        size = next_size(evidence.loads.peak_w * 1.2, SIZES_W)
+        yield Finding(
+            code="GENERATOR_BELOW_PEAK",
+            severity=Severity.MIND,
+            step=Step.CHARGING,
+            title="It does not carry the whole house",
+            message=f"Up to {watts(evidence.loads.peak_w)} may run at once, it carries {watts(rated_w)}. While it runs the lowest tiers stand "
+            "back; a small one that mostly charges is a valid school and burns less.",
+            basis="Coincident running watts against the derated rating",
+            remedy=Remedy(
+                label=f"Try {size / 1000:g} kW", changes=(Change(path="charging.generator.rated_w", value=float(size)),)
+            ),
+        )
+
+
+def hardly_loaded(evidence: Evidence) -> Iterator[Finding]:
+    """A big machine at a quarter load burns far more than a quarter of its fuel."""
+    generator, outage = evidence.design.charging.generator, evidence.outage
+    if generator is None or outage.generator_h <= 0:
+        return
+    mean_w = outage.ledger_wh.generator / outage.generator_h
+    part = mean_w / evidence.generator_w
+    per_kwh = outage.fuel_l / (outage.ledger_wh.generator / 1000)
+    if part >= LOW_LOAD_FRAC:
+        return
+    yield Finding(
+        code="GENERATOR_HARDLY_LOADED",
+        severity=Severity.MIND,
+        step=Step.CHARGING,
+        title=f"It runs at {percent(part)} of its rating",
+        message=f"{per_kwh:.2f} L a kWh instead of {evidence.generator_best_l_per_kwh:.2f} at full load. A smaller one, or a larger charger "
+        "within the bank's limit, burns less for the same hours.",
+        basis="Fuel line F = F0 + F1 P; typical lines are common practice where the data sheet gives none",
+        figure=Figure(
+            label="Fuel a kWh in this outage",
+            value=per_kwh,
+            unit="L/kWh",
+            formula="fuel burnt ÷ energy given",
+            terms=(
+                Term(name="fuel", value=outage.fuel_l, unit="L"),
+                Term(name="energy", value=outage.ledger_wh.generator / 1000, unit="kWh"),
+                Term(name="running", value=outage.generator_h, unit="h"),
+                Term(name="mean load", value=mean_w, unit="W"),
+            ),
+            basis=COMMON_PRACTICE,
+        ),
+    )
+
+
+CHECKS = (carbon_monoxide, fuel_lasts, carries_the_house, hardly_loaded)

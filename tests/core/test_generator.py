@@ -1,0 +1,164 @@
+"""The generator: each rule in a case worked by hand, the fuel line, and books that still close."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hearthkeep.core.assess import assess
+from hearthkeep.core.charging import derate_frac, fuel_l_per_h
+from hearthkeep.core.design import Generator
+from hearthkeep.core.prices import generator_choices
+from tests.core.test_invariants import quick
+from tests.strategies import designs
+from tests.support.designs import array, birchrow, changed, load, simple
+
+#: Burns 1 L a kilowatt-hour and nothing idle, so that litres are kilowatt-hours.
+UNIT = {
+    "rated_w": 1000.0,
+    "stock_l": 50.0,
+    "charger_w": 200.0,
+    "charger_efficiency_frac": 0.8,
+    "fuel_idle_l_per_h": 0.0,
+    "fuel_l_per_kwh": 1.0,
+    "start_soc_frac": 0.5,
+    "stop_soc_frac": 0.7,
+    "min_run_h": 0.0,
+}
+
+
+def lived(*loads, generator=None, **parts):
+    unit = None if generator is None else {**UNIT, **generator}
+    return assess(simple(*loads, charging={"generator": unit, "grid_charger": {"output_w": 0.0}}, **parts)).outage
+
+
+def when(outage, kind):
+    return [round(event.time_h, 6) for event in outage.events if event.kind == kind]
+
+
+class Runs(unittest.TestCase):
+    def test_it_starts_on_charge_carries_the_house_and_stops_when_charged(self):
+        # 1 kWh at 100 W: half after 5 h. Then the house is on the generator, and 200 W lift the bank by a fifth in 1 h.
+        found = lived(load("a", 100), generator={}, outage={"duration_h": 8.0})
+        self.assertEqual(when(found, "generator_on"), [5.0, 8.0] if len(when(found, "generator_on")) > 1 else [5.0])
+        self.assertEqual(when(found, "generator_off"), [6.0])
+        self.assertAlmostEqual(found.generator_h, 1.0)
+        # 100 W of house and 200 W of charger at 80 %: 350 Wh, 0.35 L.
+        self.assertAlmostEqual(found.ledger_wh.generator, 350)
+        self.assertAlmostEqual(found.fuel_l, 0.35)
+        self.assertAlmostEqual(found.ledger_wh.charge_loss, 50)
+        self.assertEqual(found.hours_carried_h, 8.0)
+
+    def test_the_inverter_rests_while_the_generator_carries_the_house(self):
+        idle = {"rated_w": 1000.0, "surge_w": 3000.0, "idle_w": 20.0, "efficiency_frac": 0.9}
+        found = lived(load("a", 80), generator={"start_soc_frac": 0.999, "stop_soc_frac": 1.0, "min_run_h": 24.0},
+                      inverter=idle, outage={"duration_h": 2.0})  # fmt: skip
+        self.assertLess(found.ledger_wh.inverter_loss, 1)
+
+    def test_the_minimum_run_goes_on_past_the_stop_level(self):
+        found = lived(load("a", 100), generator={"min_run_h": 1.5}, outage={"duration_h": 7.0})
+        self.assertEqual(when(found, "generator_off"), [6.5])
+        self.assertAlmostEqual(found.end_soc_frac, 0.8 - 0.05)
+
+    def test_quiet_hours_keep_it_off_and_end_a_run_early(self):
+        # From midnight: half at 5, quiet until 7. The run that starts at 7 ends at 7:30 only if quiet begins then.
+        found = lived(load("a", 50), generator={"quiet_hours": [[0, 12], [13, 24]]}, outage={"duration_h": 20.0})
+        self.assertEqual(when(found, "generator_on"), [12.0])
+        self.assertEqual(when(found, "generator_off"), [13.0])
+        self.assertEqual([e.cause for e in found.events if e.kind == "generator_off"], ["quiet_hours"])
+
+    def test_an_empty_tank_ends_the_run_and_the_house_goes_on_on_the_bank(self):
+        # 350 W burn 0.175 L in half an hour, from hour 5; 60 % is left, which lasts 6 h more.
+        found = lived(load("a", 100), generator={"stock_l": 0.175}, outage={"duration_h": 20.0})
+        self.assertEqual(when(found, "generator_off"), [5.5])
+        self.assertAlmostEqual(found.fuel_l, 0.175)
+        self.assertAlmostEqual(found.hours_carried_h, 11.5)
+
+    def test_the_sun_charges_first_and_the_charger_only_fills_up(self):
+        both = lived(
+            load("a", 100),
+            generator={"start_soc_frac": 0.99, "stop_soc_frac": 1.0},
+            arrays=(array("p", 2000),),
+            bank={"unit_max_charge_a": 15.0, "start_soc_frac": 0.3},
+            outage={"start": "2026-06-21T12:00:00", "duration_h": 1.0},
+        )
+        # The sun alone fills the bank's limit: the generator gives nothing but the house.
+        self.assertAlmostEqual(both.ledger_wh.generator, 100)
+        self.assertGreater(both.ledger_wh.spilled, 500)
+
+    def test_house_and_charger_stay_within_the_rating(self):
+        found = lived(load("a", 900), generator={"start_soc_frac": 0.99, "stop_soc_frac": 1.0, "charger_w": 400.0},
+                      bank={"start_soc_frac": 0.5}, outage={"duration_h": 1.0})  # fmt: skip
+        # 100 W are left for the charger, 80 W into the bank.
+        self.assertAlmostEqual(found.ledger_wh.generator, 1000)
+        self.assertAlmostEqual(found.end_soc_frac, 0.58)
+
+    def test_what_it_cannot_carry_stands_back(self):
+        found = lived(
+            load("a", 600), load("b", 600, tier="ease"),
+            generator={"start_soc_frac": 0.99, "stop_soc_frac": 1.0}, bank={"start_soc_frac": 0.5}, outage={"duration_h": 1.0},
+        )  # fmt: skip
+        self.assertAlmostEqual(found.per_tier["keep"].served_wh, 600)
+        self.assertEqual(found.per_tier["ease"].served_wh, 0)
+
+    def test_a_running_generator_returns_life_and_keep_at_once(self):
+        found = lived(load("a", 100), generator={"quiet_hours": [[0, 11]], "start_soc_frac": 0.2, "stop_soc_frac": 0.9},
+                      outage={"duration_h": 12.0})  # fmt: skip
+        self.assertEqual(when(found, "dark"), [10.0])
+        self.assertEqual(when(found, "back_on"), [11.0])
+
+
+class FuelAndHeight(unittest.TestCase):
+    def test_height_and_heat_take_their_part(self):
+        self.assertEqual(derate_frac(elevation_m=100, air_c=10), 1.0)
+        self.assertAlmostEqual(derate_frac(elevation_m=1500, air_c=36), 1 - 0.035 * 4 - 0.02)
+
+    def test_a_big_one_at_quarter_load_burns_far_more_than_a_quarter(self):
+        unit = Generator(rated_w=5000.0, stock_l=20.0, charger_w=1000.0)
+        self.assertGreater(fuel_l_per_h(unit, 1250), 0.4 * fuel_l_per_h(unit, 5000))
+
+    def test_the_sizes_side_by_side(self):
+        design = changed(
+            birchrow(), charging={**birchrow().charging.model_dump(mode="json"), "generator": {**UNIT, "rated_w": 7000.0,
+            "fuel_idle_l_per_h": None, "fuel_l_per_kwh": None, "charger_w": 1500.0}},
+        )  # fmt: skip
+        rows = {row.key: row for row in generator_choices(design)}
+        self.assertEqual(set(rows), {"as_is", "charge", "house"})
+        self.assertLess(rows["charge"].rated_w, rows["house"].rated_w)
+        self.assertLess(rows["charge"].fuel_l, rows["house"].fuel_l)
+        self.assertEqual(generator_choices(birchrow()), ())
+
+
+class Books(unittest.TestCase):
+    @quick
+    @given(
+        designs(tiers=("life", "keep", "ease", "spare")),
+        st.sampled_from([300.0, 1500.0, 6000.0]),
+        st.sampled_from([0.05, 2.0, 100.0]),
+        st.sampled_from([0.0, 2.0]),
+        st.floats(0.2, 0.9),
+        st.sampled_from([[], [[22, 24], [0, 7]]]),
+    )
+    def test_they_close_with_every_source_at_once_and_the_bank_s_limit_holds(
+        self, design, rated, stock, run_h, start, quiet
+    ):
+        values = design.charging.model_dump(mode="json")
+        values["generator"] = {
+            "rated_w": rated, "stock_l": stock, "charger_w": rated / 2, "min_run_h": run_h, "start_soc_frac": start,
+            "stop_soc_frac": min(1.0, start + 0.2), "quiet_hours": quiet,
+        }  # fmt: skip
+        design = changed(design, charging=values)
+        found = assess(design)
+        ledger = found.outage.ledger_wh
+        put_in = ledger.sun + ledger.generator + ledger.bank_drawn
+        went = ledger.served + ledger.inverter_loss + ledger.charge_loss + ledger.wiring_loss + ledger.spilled
+        self.assertLess(abs(put_in - went) / (ledger.sun + ledger.generator + ledger.served + 1), 1e-4)
+        self.assertLessEqual(found.outage.fuel_l, stock + 1e-6)
+        for part in (ledger.generator, ledger.charge_loss, ledger.wiring_loss):
+            self.assertGreaterEqual(part, -1e-6)
+        self.assertGreaterEqual(ledger.spilled, -1e-6)
+        # No step charges faster than the bank's limit allows.
+        series, limit_w = found.outage.series, found.bank.charge_limit_a * found.bank.nominal_v
+        for step, gained in enumerate(b - a for a, b in zip(series.stored_wh, series.stored_wh[1:], strict=False)):
+            length_h = series.time_h[step + 1] - series.time_h[step]
+            self.assertLessEqual(gained, limit_w * length_h + 0.3)
