@@ -35,3 +35,13 @@ export function elevation(design: Design): Unit {
   if (design.practice === 'metric_230') return plain('m')
   return { label: 'ft', show: (value) => round(value / 0.3048, 0), keep: (value) => round(value * 0.3048, 2) }
 }
+
+/** Litres, or US gallons where the practice counts in them. */
+export function volume(design: Design): Unit {
+  if (design.practice === 'metric_230') return plain('L')
+  return {
+    label: 'gal',
+    show: (value) => round(value / 3.785412, 2),
+    keep: (value) => round(value * 3.785412, 4),
+  }
+}

@@ -114,6 +114,8 @@ watch(
           />
           <path class="sun-area" :d="shape.sunArea" />
           <path class="energy-area" :d="shape.energyArea" />
+          <path class="generator-area" :d="shape.generatorArea" />
+          <path class="generator" :d="shape.generatorLine" />
           <path class="unserved" :d="shape.unservedArea" />
           <path class="served" :d="shape.servedLine" />
           <path class="sun-line" :d="shape.sunLine" />
@@ -168,6 +170,18 @@ watch(
   flex: none;
   background: var(--sheet);
   border-top: 2px solid var(--ink);
+}
+
+/* Straight steps in slate, so that the generator is not taken for the sun. */
+.generator-area {
+  fill: var(--slate);
+  opacity: 0.22;
+}
+
+.generator {
+  fill: none;
+  stroke: var(--slate);
+  stroke-width: 1.4;
 }
 
 .carried {

@@ -11,6 +11,9 @@ const totals = computed(() => {
   const { ledger_wh: ledger, hours_back_to_full_h: back_h } = props.assessment.outage
   return [
     { key: 'sun', text: 'sun offered', value: kilowattHours(ledger.sun) },
+    ...(ledger.generator > 0
+      ? [{ key: 'generator', text: 'generator', value: kilowattHours(ledger.generator) }]
+      : []),
     { key: 'energy', text: 'net from the bank', value: kilowattHours(ledger.bank_drawn) },
     { key: 'served', text: 'served to the house', value: kilowattHours(ledger.served) },
     {
@@ -43,6 +46,9 @@ const reading = computed(() => {
         value: `${kilowattHours(stored_wh)}, ${percent(stored_wh / capacity_wh)}`,
       },
       { key: 'sun', text: 'sun', value: `${count(series.sun_w[index] ?? 0)} W` },
+      ...((series.generator_w[index] ?? 0) > 0
+        ? [{ key: 'generator', text: 'generator', value: `${count(series.generator_w[index] ?? 0)} W` }]
+        : []),
       { key: 'served', text: 'house', value: `${count(series.served_w[index] ?? 0)} W` },
       { key: 'unserved', text: 'asked, not served', value: `${count(series.unserved_w[index] ?? 0)} W` },
       { key: '', text: 'spilled', value: `${count(series.spilled_w[index] ?? 0)} W` },
@@ -85,7 +91,7 @@ dl {
 dl div {
   display: flex;
   justify-content: space-between;
-  line-height: 22px;
+  line-height: 20.5px;
 }
 
 dt {
@@ -112,6 +118,10 @@ dd {
 
 .sun {
   background: var(--sun);
+}
+
+.generator {
+  background: var(--slate);
 }
 
 .served {

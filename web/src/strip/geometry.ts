@@ -13,6 +13,8 @@ export interface StripShape {
   sunLine: string
   servedLine: string
   unservedArea: string
+  generatorLine: string
+  generatorArea: string
   nights: { x: number; width: number }[]
   levels: { y: number; label: string; labelBelow: boolean }[]
   ticks: { x: number; label: string; anchor: 'start' | 'middle' | 'end' }[]
@@ -37,7 +39,13 @@ export function shapeOf(assessment: Assessment, width: number, height: number): 
   const { series, duration_h, start, events } = assessment.outage
   const x = scaleLinear([0, duration_h], [0, width])
   const energyY = scaleLinear([0, assessment.bank.capacity_wh], [height, 0])
-  const strongest_w = Math.max(1, ...series.sun_w, ...series.served_w, ...series.unserved_w)
+  const strongest_w = Math.max(
+    1,
+    ...series.sun_w,
+    ...series.served_w,
+    ...series.unserved_w,
+    ...series.generator_w,
+  )
   // Powers take the lower part, so that they do not hide the energy line.
   const powerY = scaleLinear([0, strongest_w], [height, height * 0.38])
 
@@ -74,6 +82,7 @@ export function shapeOf(assessment: Assessment, width: number, height: number): 
     (point) => powerY(point[1]),
   )
   const hasSun = series.sun_w.some((value) => value > 0)
+  const hasGenerator = series.generator_w.some((value) => value > 0)
   const hasUnserved = series.unserved_w.some((value) => value > 0)
 
   return {
@@ -83,6 +92,8 @@ export function shapeOf(assessment: Assessment, width: number, height: number): 
     sunLine: hasSun ? (smooth(middles) ?? '') : '',
     sunArea: hasSun ? (smoothFill(middles) ?? '') : '',
     servedLine: power(steps(series.served_w)) ?? '',
+    generatorLine: hasGenerator ? (power(steps(series.generator_w)) ?? '') : '',
+    generatorArea: hasGenerator ? (powerFill(steps(series.generator_w)) ?? '') : '',
     unservedArea: hasUnserved ? (powerFill(steps(series.unserved_w)) ?? '') : '',
     nights: series.nights_h.map((night) => ({
       x: x(night[0] ?? 0),
@@ -183,6 +194,14 @@ function labelOf(event: OutageEvent, darkTimes: ReadonlySet<number>): string | n
         : event.cause === 'switched_off'
           ? 'inverter off'
           : `${tier} over the ${event.cause === 'bank_current' ? 'bank limit' : event.cause}`
+    case 'generator_on':
+      return 'generator starts'
+    case 'generator_off':
+      return event.cause === 'out_of_fuel'
+        ? 'out of fuel'
+        : event.cause === 'quiet_hours'
+          ? 'quiet hours'
+          : null
     case 'full':
       return 'full'
     default:

@@ -1,18 +1,26 @@
 <script setup lang="ts">
 import { storeToRefs } from 'pinia'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 
 import { useDesign } from '@/design/store'
 import { kilowattHours, kilowatts } from '@/shared/format'
 import { freshId } from '@/shared/ids'
 import NumberField from '@/shared/NumberField.vue'
+import TabRow from '@/shared/TabRow.vue'
 
 import ControllerCard from './ControllerCard.vue'
+import GeneratorPanel from './GeneratorPanel.vue'
 import SunDays from './SunDays.vue'
 
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
 const MOST_CONTROLLERS = 8
+const PARTS = [
+  { key: 'sun', title: 'Sun' },
+  { key: 'generator', title: 'Generator' },
+  { key: 'grid', title: 'Grid' },
+] as const
+const part = ref('sun')
 const controllers = computed(() => document.value?.charging.controllers ?? [])
 
 function addController(): void {
@@ -54,35 +62,45 @@ function removeController(index: number): void {
           <dd>{{ kilowattHours(assessment.charging.clipped_wh) }}</dd>
         </div>
         <div>
+          <dt>Generator gave</dt>
+          <dd>{{ kilowattHours(assessment.outage.ledger_wh.generator) }}</dd>
+        </div>
+        <div>
           <dt>Spilled in all</dt>
           <dd>{{ kilowattHours(assessment.outage.ledger_wh.spilled) }}</dd>
         </div>
       </dl>
     </section>
-    <ControllerCard
-      v-for="(controller, index) in controllers"
-      :key="controller.id"
-      :controller="controller"
-      :index="index"
-      @remove="removeController(index)"
-    />
-    <p v-if="!controllers.length" class="lesser">No sun yet: add a controller, then its arrays.</p>
-    <v-btn
-      color="pine"
-      variant="outlined"
-      :disabled="controllers.length >= MOST_CONTROLLERS"
-      data-key="new"
-      @click="addController"
-    >
-      Add a controller
-    </v-btn>
-    <section class="grid-charger">
-      <h2>Grid charger</h2>
-      <div class="fields">
-        <NumberField path="charging.grid_charger.output_w" label="Into the bank" unit="W" />
-        <p class="lesser">Fills the bank before a storm and after it; 0 W means none.</p>
-      </div>
-    </section>
+    <TabRow v-model="part" :parts="PARTS" label="Parts of charging" />
+    <template v-if="part === 'sun'">
+      <ControllerCard
+        v-for="(controller, index) in controllers"
+        :key="controller.id"
+        :controller="controller"
+        :index="index"
+        @remove="removeController(index)"
+      />
+      <p v-if="!controllers.length" class="lesser">No sun yet: add a controller, then its arrays.</p>
+      <v-btn
+        color="pine"
+        variant="outlined"
+        :disabled="controllers.length >= MOST_CONTROLLERS"
+        data-key="new"
+        @click="addController"
+      >
+        Add a controller
+      </v-btn>
+    </template>
+    <GeneratorPanel v-else-if="part === 'generator'" />
+    <template v-else>
+      <section class="grid-charger">
+        <h2>Grid charger</h2>
+        <div class="fields">
+          <NumberField path="charging.grid_charger.output_w" label="Into the bank" unit="W" />
+          <p class="lesser">Fills the bank before a storm and after it; 0 W means none.</p>
+        </div>
+      </section>
+    </template>
   </div>
 </template>
 
@@ -95,7 +113,7 @@ function removeController(index: number): void {
 
 .facts {
   flex: 1;
-  grid-template-columns: repeat(2, minmax(0, 1fr));
+  grid-template-columns: repeat(3, minmax(0, 1fr));
   align-content: start;
 }
 

@@ -1,0 +1,206 @@
+<script setup lang="ts">
+/** The generator: its rules, its fuel, what it did in this outage, and other sizes beside it. */
+import { useDebounceFn } from '@vueuse/core'
+import { storeToRefs } from 'pinia'
+import { computed, ref, watch } from 'vue'
+
+import { api, outcome, type GeneratorChoice } from '@/api/client'
+import { useDesign } from '@/design/store'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import FieldFrame from '@/shared/FieldFrame.vue'
+import { amount, count, hours, percent } from '@/shared/format'
+import HourCells from '@/shared/HourCells.vue'
+import NumberField from '@/shared/NumberField.vue'
+import OptionalPart from '@/shared/OptionalPart.vue'
+import PriceTag from '@/shared/PriceTag.vue'
+import { asPercent, volume } from '@/shared/units'
+
+const store = useDesign()
+const { document, assessment } = storeToRefs(store)
+const generator = computed(() => document.value?.charging.generator ?? null)
+const litres = computed(() => (document.value ? volume(document.value) : 'L'))
+const rows = ref<GeneratorChoice[]>([])
+let asked = 0
+
+const FUELS = [
+  { value: 'gasoline', title: 'Gasoline' },
+  { value: 'diesel', title: 'Diesel' },
+  { value: 'propane', title: 'Propane, liquid' },
+]
+/** What a new one starts from: modest, and charging within what the bank may take. */
+const start = computed(() => ({
+  rated_w: 2000,
+  fuel: 'gasoline',
+  stock_l: 20,
+  tank_l: 8,
+  start_soc_frac: 0.3,
+  stop_soc_frac: 0.8,
+  min_run_h: 1,
+  quiet_hours: [
+    [0, 7],
+    [22, 24],
+  ],
+  charger_w: Math.min(
+    1500,
+    Math.round((assessment.value?.bank.charge_limit_a ?? 20) * (assessment.value?.bank.nominal_v ?? 12)),
+  ),
+  charger_efficiency_frac: 0.9,
+  start_failure_frac: 0.05,
+}))
+
+function fuel(value_l: number): string {
+  const unit = document.value ? volume(document.value) : null
+  return unit ? `${amount(Math.round(unit.show(value_l) * 10) / 10)} ${unit.label}` : ''
+}
+
+async function ask(): Promise<void> {
+  const ticket = ++asked
+  if (!document.value || !generator.value) {
+    rows.value = []
+    return
+  }
+  const answer = await outcome(api.POST('/api/generator-choices', { body: document.value }))
+  if (ticket === asked && answer.kind === 'answer') rows.value = answer.value
+}
+const askSoon = useDebounceFn(ask, 120)
+watch(document, askSoon, { immediate: true })
+
+function take(row: GeneratorChoice): void {
+  store.setAll([
+    { path: 'charging.generator.rated_w', value: row.rated_w },
+    { path: 'charging.generator.charger_w', value: Math.round(row.charger_w) },
+    { path: 'charging.generator.surge_w', value: null },
+    { path: 'charging.generator.fuel_idle_l_per_h', value: null },
+    { path: 'charging.generator.fuel_l_per_kwh', value: null },
+  ])
+}
+</script>
+
+<template>
+  <div v-if="document && assessment" class="generator">
+    <p class="caution">
+      Outdoors only, at least 6 m (20 ft) from doors, windows and vents, exhaust pointing away, never in a
+      garage or on a porch; carbon monoxide alarms indoors. Cool before refuelling. To the house only through
+      transfer equipment.
+    </p>
+    <dl v-if="generator" class="facts" data-test="generator-facts">
+      <div>
+        <dt>Ran in this outage</dt>
+        <dd>
+          {{ hours(assessment.outage.generator_h) }}
+          <span class="lesser">{{ assessment.outage.generator_starts }} starts</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Fuel burnt</dt>
+        <dd>
+          {{ fuel(assessment.outage.fuel_l) }}
+          <span class="lesser">of {{ fuel(generator.stock_l) }}</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Without it</dt>
+        <dd><PriceTag :price="assessment.prices.without_generator" /></dd>
+      </div>
+    </dl>
+    <OptionalPart path="charging.generator" label="There is a generator" :start="start">
+      <NumberField path="charging.generator.rated_w" label="Rated" unit="W" />
+      <NumberField path="charging.generator.surge_w" label="Surge" unit="W" empty-means="× 1.25" />
+      <ChoiceField path="charging.generator.fuel" label="Fuel" :choices="FUELS" />
+      <NumberField path="charging.generator.stock_l" label="Fuel on hand" :unit="litres" />
+      <NumberField path="charging.generator.tank_l" label="Its tank" :unit="litres" />
+      <NumberField path="charging.generator.min_run_h" label="Runs at least" unit="h" />
+      <NumberField path="charging.generator.start_soc_frac" label="Starts at charge" :unit="asPercent" />
+      <NumberField path="charging.generator.stop_soc_frac" label="Stops at charge" :unit="asPercent" />
+      <NumberField path="charging.generator.charger_w" label="Its charger gives" unit="W" />
+      <NumberField
+        path="charging.generator.charger_efficiency_frac"
+        label="Charger efficiency"
+        :unit="asPercent"
+      />
+      <NumberField
+        path="charging.generator.fuel_idle_l_per_h"
+        label="Fuel at no load"
+        unit="L/h"
+        empty-means="typical"
+      />
+      <NumberField
+        path="charging.generator.fuel_l_per_kwh"
+        label="Fuel a kWh"
+        unit="L"
+        empty-means="typical"
+      />
+      <FieldFrame class="wide" label="Quiet hours" for="quiet-hours">
+        <HourCells
+          id="quiet-hours"
+          :hours="generator?.quiet_hours ?? []"
+          tier="spare"
+          label="Quiet hours of the generator"
+          :pinned-hour="null"
+          @change="(spans) => store.set('charging.generator.quiet_hours', spans)"
+        />
+      </FieldFrame>
+      <NumberField path="charging.generator.start_failure_frac" label="Fails to start" :unit="asPercent" />
+    </OptionalPart>
+    <table v-if="rows.length" class="ledger" data-test="generator-choices">
+      <thead>
+        <tr>
+          <th scope="col">Side by side</th>
+          <th scope="col" class="number">Rated</th>
+          <th scope="col" class="number">Charger</th>
+          <th scope="col" class="number">Carried</th>
+          <th scope="col" class="number">Fuel</th>
+          <th scope="col" class="number">Runs</th>
+          <th scope="col" class="number">Mean load</th>
+          <th scope="col"><span class="visually-hidden">Take</span></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in rows" :key="row.key">
+          <td>{{ row.label }}</td>
+          <td class="number">{{ count(row.rated_w) }} W</td>
+          <td class="number">{{ count(row.charger_w) }} W</td>
+          <td class="number">{{ hours(row.hours_carried_h) }}</td>
+          <td class="number">{{ fuel(row.fuel_l) }}</td>
+          <td class="number">{{ hours(row.running_h) }}</td>
+          <td class="number">{{ row.mean_load_frac == null ? '–' : percent(row.mean_load_frac) }}</td>
+          <td>
+            <button
+              v-if="row.key !== 'as_is'"
+              type="button"
+              class="take"
+              :aria-label="`Take the one ${row.label}`"
+              @click="take(row)"
+            >
+              Take
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.caution {
+  margin: 0 0 10px;
+  padding-left: 9px;
+  border-left: 3px solid var(--wine);
+}
+
+.facts {
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  margin-bottom: 10px;
+}
+
+.wide {
+  grid-column: span 2;
+}
+
+.take {
+  color: var(--pine);
+  font-weight: 700;
+  text-decoration: underline;
+  text-underline-offset: 2px;
+}
+</style>
