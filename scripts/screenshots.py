@@ -58,6 +58,13 @@ def main(names: list[str]) -> None:
             if not names or name in names:
                 driver.get(address)
                 shoot(driver, folder / f"{name}.png")
+        if not names or "charging-generator" in names:
+            driver.get(f"{pages['charging']}?part=generator")
+            time.sleep(0.8)
+            driver.find_element(By.CSS_SELECTOR, "[data-test='has-charging.generator']").click()
+            shoot(driver, folder / "charging-generator.png")
+            driver.find_element(By.CSS_SELECTOR, "[data-test='has-charging.generator']").click()
+            time.sleep(1.0)
         for part in ("sheet", "arrangement", "chemistry"):
             if not names or f"bank-{part}" in names:
                 driver.get(f"{pages['bank']}?part={part}")

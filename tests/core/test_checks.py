@@ -11,6 +11,14 @@ from tests.support.designs import array, birchrow, changed, load, simple
 LEAD = {"chemistry": "flooded", "depth_frac": 0.5, "cutoff_soc_frac": 0.2}
 SMALL = {"rated_w": 500.0, "surge_w": 800.0, "efficiency_frac": 0.9, "idle_w": 10.0}
 
+
+def strung(series=1, strings=1, controller=None, **module) -> Design:
+    """A design with one array of known panels."""
+    sheet = {"name": "m", "stc_w": 400.0, "voc_v": 40.0, "vmp_v": 33.0, "isc_a": 12.0, "imp_a": 11.5, **module}
+    panels = array("p", 400.0 * series * strings, module=sheet, series=series, strings=strings)
+    return simple(load("a", 10), arrays=(panels,), controller=controller, sky=("overcast",))
+
+
 GENERATOR = {"rated_w": 1000.0, "stock_l": 50.0, "charger_w": 300.0, "start_soc_frac": 0.5, "stop_soc_frac": 0.9}
 
 CASES: dict[str, Design] = {
@@ -92,6 +100,13 @@ CASES: dict[str, Design] = {
     "ARRAY_VOLTAGE_LOW": simple(load("a", 10), arrays=(array("p", 100, vmp_v=8.0),)),
     "PWM_WASTES_VOLTAGE": simple(load("a", 10), arrays=(array("p", 100, vmp_v=36.0),), controller={"kind": "pwm"}),
     "CONTROLLER_CLIPS": simple(load("a", 10), arrays=(array("p", 1000),), controller={"output_a": 20.0}),
+    "COLD_VOC_OVER_LIMIT": strung(series=3, controller={"max_input_v": 100.0}),
+    "HOT_VMP_LOW": strung(vmp_v=12.0, voc_v=15.0),
+    "INPUT_CURRENT": strung(strings=2, controller={"max_input_a": 20.0}),
+    "STRING_FUSES": strung(strings=3),
+    "STRING_FUSE_TOO_LARGE": strung(strings=3, series_fuse_a=15.0),
+    "UNLIKE_PANELS": simple(load("a", 10), arrays=(array("p", 100, vmp_v=18.0), array("q", 100, vmp_v=36.0))),
+    "ARRAY_POWER_DIFFERS": strung(stc_w=350.0),
     "GENERATOR_CO": simple(load("a", 10), charging={"generator": GENERATOR}),
     "OUT_OF_FUEL": simple(load("a", 100), charging={"generator": {**GENERATOR, "stock_l": 0.2}}),
     "CHARGER_OVER_GENERATOR": simple(load("a", 10), charging={"generator": {**GENERATOR, "charger_w": 1500.0}}),

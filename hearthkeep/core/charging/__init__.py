@@ -8,6 +8,7 @@ from hearthkeep.core.charging.generator import (
     fuel_line,
     rate_generator,
 )
+from hearthkeep.core.charging.strings import StringReport, cold_voc_factor, string_report, string_reports, table_factor
 from hearthkeep.core.charging.sun import (
     SKY_FACTOR,
     ClearSky,
@@ -23,10 +24,12 @@ __all__ = [
     "ClearSky",
     "GeneratorRating",
     "Moments",
+    "StringReport",
     "SunPower",
     "array_vmp_v",
     "clear_plane_of_array",
     "clear_sky",
+    "cold_voc_factor",
     "controller_power",
     "derate_frac",
     "fuel_l_per_h",
@@ -34,5 +37,8 @@ __all__ = [
     "plane_of_array",
     "rate_generator",
     "reaches_bank",
+    "string_report",
+    "string_reports",
     "sun_is_up",
+    "table_factor",
 ]

@@ -35,6 +35,8 @@ class SunPower:
 
 def array_vmp_v(array: Array, bank_v: float) -> float:
     """Voltage at maximum power, or the usual ratio to the bank where the design names none [V]."""
+    if array.module is not None:
+        return array.module.vmp_v * array.series
     return TYPICAL_VMP_RATIO * bank_v if array.vmp_v is None else array.vmp_v
 
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator
 
-from hearthkeep.core.checks import arrangement, audit, bank, charging, generator, inverter, loads, storm
+from hearthkeep.core.checks import arrangement, audit, bank, charging, generator, inverter, loads, storm, strings
 from hearthkeep.core.checks.audit import load_energy_figure
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
 
@@ -17,6 +17,7 @@ REGISTRY: tuple[Check, ...] = (
     *arrangement.CHECKS,
     *inverter.CHECKS,
     *charging.CHECKS,
+    *strings.CHECKS,
     *generator.CHECKS,
 )
 

@@ -9,6 +9,7 @@ from hearthkeep.core.design.charging import (
     Fuel,
     Generator,
     GridCharger,
+    ModuleSheet,
 )
 from hearthkeep.core.design.document import MAX_LOADS, SCHEMA_VERSION, Design, Kind, Practice, Rules, Wiring
 from hearthkeep.core.design.inverter import Build, Inverter, Output, Waveform
@@ -65,6 +66,7 @@ __all__ = [
     "LibraryInverter",
     "Load",
     "MeterRun",
+    "ModuleSheet",
     "NameplateReading",
     "Need",
     "Outage",

@@ -18,6 +18,29 @@ class ControllerKind(StrEnum):
     MPPT = "mppt"
 
 
+class ModuleSheet(DesignPart):
+    """The data sheet of one panel, under standard test conditions."""
+
+    name: Name
+    stc_w: Annotated[float, Field(strict=True, gt=0, le=2_000)]
+    voc_v: DcVolts
+    vmp_v: DcVolts
+    isc_a: Annotated[float, Field(strict=True, gt=0, le=100)]
+    imp_a: Annotated[float, Field(strict=True, gt=0, le=100)]
+    #: Open-circuit voltage lost per degree, a negative number [1/°C]; empty takes the published factor table.
+    voc_temp_coeff_per_c: Annotated[float, Field(strict=True, ge=-0.01, le=0)] | None = None
+    #: Largest fuse the maker allows in its string [A].
+    series_fuse_a: Annotated[float, Field(strict=True, gt=0, le=100)] | None = None
+
+    @model_validator(mode="after")
+    def _open_is_above_working(self) -> Self:
+        if self.voc_v <= self.vmp_v:
+            raise ValueError(f"voc_v must be above vmp_v, {self.vmp_v:g} V (got {self.voc_v:g} V)")
+        if self.isc_a < self.imp_a:
+            raise ValueError(f"isc_a must be at least imp_a, {self.imp_a:g} A (got {self.isc_a:g} A)")
+        return self
+
+
 class Array(DesignPart):
     """One plane of panels."""
 
@@ -32,6 +55,10 @@ class Array(DesignPart):
     losses_frac: Annotated[float, Field(strict=True, ge=0, le=0.95)] = 0.14
     #: Voltage of the array at maximum power under standard test conditions [V]; empty means 1.5 x bank volts.
     vmp_v: DcVolts | None = None
+    #: The panel, how many in series, and how many such strings side by side; empty while only the watts are known.
+    module: ModuleSheet | None = None
+    series: Annotated[int, Field(strict=True, ge=1, le=40)] = 1
+    strings: Annotated[int, Field(strict=True, ge=1, le=40)] = 1
     #: Power lost per degree above 25 °C cell temperature, a negative number [1/°C].
     power_temp_coeff_per_c: Annotated[float, Field(strict=True, ge=-0.01, le=0)] = -0.0035
     #: Nominal operating cell temperature [°C].
@@ -48,6 +75,10 @@ class Controller(DesignPart):
     output_a: Amps
     #: Conversion efficiency; empty means 0.97 for MPPT and 1 for PWM.
     efficiency_frac: Efficiency | None = None
+    #: Most volts and amps it takes at its solar input, and by how much the array must lie above the bank to start [V].
+    max_input_v: DcVolts | None = None
+    max_input_a: Amps | None = None
+    start_margin_v: Annotated[float, Field(strict=True, ge=0, le=100)] = 5.0
     arrays: Annotated[tuple[Array, ...], Field(max_length=12)] = ()
 
 

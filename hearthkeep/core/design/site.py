@@ -42,6 +42,9 @@ class Site(DesignPart):
     elevation_m: Annotated[float, Field(strict=True, ge=-430, le=5_000)] = 0.0
     utc_offset_h: Annotated[float, Field(strict=True, ge=-12, le=14)]
     service: Service
+    #: The lowest and the highest air temperature the site has known in years [°C].
+    record_low_c: Celsius | None = None
+    record_high_c: Celsius | None = None
 
 
 class OutageDay(DesignPart):

@@ -3,9 +3,11 @@
 from hearthkeep.core.published.tables import (
     AmpacityRow,
     CodeLetterRow,
+    ColdVocRow,
     GasRow,
     TemperatureRow,
     code_letter_rows,
+    cold_voc_rows,
     copper_ampacity_rows,
     gas_rows,
     ieee_485_rows,
@@ -15,9 +17,11 @@ from hearthkeep.core.published.tables import (
 __all__ = [
     "AmpacityRow",
     "CodeLetterRow",
+    "ColdVocRow",
     "GasRow",
     "TemperatureRow",
     "code_letter_rows",
+    "cold_voc_rows",
     "copper_ampacity_rows",
     "gas_rows",
     "ieee_485_rows",

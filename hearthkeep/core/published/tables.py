@@ -88,6 +88,22 @@ def copper_ampacity_rows() -> tuple[AmpacityRow, ...]:
     return tuple(AmpacityRow(row["size"], float(row["c75"])) for row in rows if row["c75"] is not None)
 
 
+class ColdVocRow(NamedTuple):
+    """Factor on open-circuit voltage down to a temperature [°C]."""
+
+    down_to_c: float
+    factor: float
+
+
+@cache
+def cold_voc_rows() -> tuple[ColdVocRow, ...]:
+    """Open-circuit voltage factors of crystalline silicon in the cold, warmest first.
+
+    Source: NEC Table 690.7(A), 2017 to 2023 (values from memory).
+    """
+    return tuple(ColdVocRow(float(row["c_lo"]), row["factor"]) for row in _table("nec_690_7_cold_voc")["rows"])
+
+
 def _table(name: str) -> dict[str, Any]:
     text = resources.files(__package__).joinpath(f"{name}.json").read_text(encoding="utf-8")
     table: dict[str, Any] = json.loads(text)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankLife, BankRating, Sharing, Ventilation
+from hearthkeep.core.charging import StringReport, string_reports
 from hearthkeep.core.design import Design, Load, Supply, Tier
 from hearthkeep.core.inverter import HouseWatts, low_battery_current_a, marginal_efficiency
 from hearthkeep.core.loads import LoadSums, LoadTable, converter_efficiency
@@ -96,6 +97,8 @@ class ChargingSums:
     clipped_wh: float
     #: By calendar day of the outage [Wh].
     daily_wh: tuple[float, ...]
+    #: Arrays whose panels are known, at their extremes.
+    strings: tuple[StringReport, ...]
 
 
 #: Tiers that may draw on the bank.
@@ -182,5 +185,6 @@ def charging_sums(design: Design, scene: Scene) -> ChargingSums:
         stc_w=design.charging.stc_w,
         offered_wh=float(offered_wh.sum()),
         clipped_wh=float((sun.clipped_w * clock.length_h).sum()),
+        strings=string_reports(design),
         daily_wh=tuple(float(offered_wh[clock.day == day].sum()) for day in range(days)),
     )

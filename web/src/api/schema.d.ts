@@ -631,6 +631,17 @@ export interface components {
             losses_frac: number;
             /** Vmp V */
             vmp_v?: number | null;
+            module?: components["schemas"]["ModuleSheet"] | null;
+            /**
+             * Series
+             * @default 1
+             */
+            series: number;
+            /**
+             * Strings
+             * @default 1
+             */
+            strings: number;
             /**
              * Power Temp Coeff Per C
              * @default -0.0035
@@ -909,6 +920,8 @@ export interface components {
             clipped_wh: number;
             /** Daily Wh */
             daily_wh: number[];
+            /** Strings */
+            strings: components["schemas"]["StringReport"][];
         };
         /**
          * Chemistry
@@ -1013,6 +1026,15 @@ export interface components {
             output_a: number;
             /** Efficiency Frac */
             efficiency_frac?: number | null;
+            /** Max Input V */
+            max_input_v?: number | null;
+            /** Max Input A */
+            max_input_a?: number | null;
+            /**
+             * Start Margin V
+             * @default 5
+             */
+            start_margin_v: number;
             /**
              * Arrays
              * @default []
@@ -1829,6 +1851,28 @@ export interface components {
             running_w: number;
         };
         /**
+         * ModuleSheet
+         * @description The data sheet of one panel, under standard test conditions.
+         */
+        ModuleSheet: {
+            /** Name */
+            name: string;
+            /** Stc W */
+            stc_w: number;
+            /** Voc V */
+            voc_v: number;
+            /** Vmp V */
+            vmp_v: number;
+            /** Isc A */
+            isc_a: number;
+            /** Imp A */
+            imp_a: number;
+            /** Voc Temp Coeff Per C */
+            voc_temp_coeff_per_c?: number | null;
+            /** Series Fuse A */
+            series_fuse_a?: number | null;
+        };
+        /**
          * NameplateReading
          * @description Volts x amps x power factor of the nameplate: an upper end, since a nameplate tells the most it ever draws.
          */
@@ -2316,6 +2360,10 @@ export interface components {
             /** Utc Offset H */
             utc_offset_h: number;
             service: components["schemas"]["Service"];
+            /** Record Low C */
+            record_low_c?: number | null;
+            /** Record High C */
+            record_high_c?: number | null;
         };
         /**
          * Sky
@@ -2442,6 +2490,34 @@ export interface components {
             can_redo: boolean;
             /** Deleted At */
             deleted_at: string | null;
+        };
+        /**
+         * StringReport
+         * @description What an array of strings does at its extremes.
+         */
+        StringReport: {
+            /** Array Id */
+            array_id: string;
+            /** Cold C */
+            cold_c: number;
+            /** Hot C */
+            hot_c: number;
+            /** Cold Voc V */
+            cold_voc_v: number;
+            /** Cold Factor */
+            cold_factor: number;
+            /** By Table */
+            by_table: boolean;
+            /** Hot Vmp V */
+            hot_vmp_v: number;
+            /** Input A */
+            input_a: number;
+            /** Conductor A */
+            conductor_a: number;
+            /** Needs Fuses */
+            needs_fuses: boolean;
+            /** Fuse A */
+            fuse_a: number | null;
         };
         /**
          * StringsNeed

@@ -6,21 +6,27 @@ import { computed } from 'vue'
 import { valueAt } from '@/design/path'
 import { useDesign } from '@/design/store'
 
-const props = defineProps<{ path: string; label: string; start: object }>()
+const props = defineProps<{
+  path: string
+  label: string
+  start: object
+  /** Other fields that are set with it, so that the whole makes sense at once. */
+  also?: readonly { path: string; value: unknown }[]
+}>()
 const store = useDesign()
 const { document } = storeToRefs(store)
 const isThere = computed(() => valueAt(document.value, props.path) != null)
+
+function toggle(): void {
+  if (isThere.value) store.set(props.path, null)
+  else store.setAll([{ path: props.path, value: props.start }, ...(props.also ?? [])])
+}
 </script>
 
 <template>
   <div class="optional">
     <label>
-      <input
-        type="checkbox"
-        :checked="isThere"
-        :data-test="`has-${path}`"
-        @change="store.set(path, isThere ? null : start)"
-      />
+      <input type="checkbox" :checked="isThere" :data-test="`has-${path}`" @change="toggle" />
       {{ label }}
     </label>
     <div v-if="isThere" class="fields"><slot /></div>

@@ -31,6 +31,9 @@ function addController(): void {
     kind: 'mppt' as const,
     output_a: 30,
     efficiency_frac: null,
+    max_input_v: null,
+    max_input_a: null,
+    start_margin_v: 5,
     arrays: [],
   }
   store.set('charging.controllers', [...controllers.value, made])

@@ -13,6 +13,8 @@ import PriceTag from '@/shared/PriceTag.vue'
 import { asPercent } from '@/shared/units'
 import WordsField from '@/shared/WordsField.vue'
 
+import StringPanel from './StringPanel.vue'
+
 const props = defineProps<{ controller: Controller; index: number }>()
 const emit = defineEmits<{ remove: [] }>()
 const store = useDesign()
@@ -24,8 +26,8 @@ const bankVolts = computed(() =>
   document.value ? document.value.bank.unit_v * document.value.bank.series : 0,
 )
 const kinds = [
-  { value: 'mppt', title: 'MPPT, converting' },
-  { value: 'pwm', title: 'PWM, switching' },
+  { value: 'mppt', title: 'MPPT' },
+  { value: 'pwm', title: 'PWM' },
 ]
 
 function addArray(): void {
@@ -40,6 +42,9 @@ function addArray(): void {
     azimuth_deg: (document.value?.site.latitude_deg ?? 1) >= 0 ? 180 : 0,
     losses_frac: 0.14,
     vmp_v: null,
+    module: null,
+    series: 1,
+    strings: 1,
     power_temp_coeff_per_c: -0.0035,
     noct_c: 45,
   }
@@ -64,8 +69,10 @@ function removeArray(at: number): void {
         :path="`${path}.efficiency_frac`"
         label="Efficiency"
         :unit="asPercent"
-        :empty-means="controller.kind === 'mppt' ? '97 typical' : '100 typical'"
+        :empty-means="controller.kind === 'mppt' ? '97' : '100'"
       />
+      <NumberField :path="`${path}.max_input_v`" label="Input, most" unit="V" empty-means="–" />
+      <NumberField :path="`${path}.max_input_a`" label="Input, most" unit="A" empty-means="–" />
       <v-btn size="small" color="wine" :aria-label="`Remove ${controller.name}`" @click="emit('remove')"
         >Remove</v-btn
       >
@@ -89,6 +96,7 @@ function removeArray(at: number): void {
       <v-btn size="small" color="wine" :aria-label="`Remove ${array.name}`" @click="removeArray(at)"
         >Remove</v-btn
       >
+      <StringPanel class="strings" :path="`${path}.arrays.${at}`" :array="array" />
     </div>
     <v-btn size="small" color="pine" :disabled="controller.arrays.length >= MOST_ARRAYS" @click="addArray"
       >Add an array</v-btn
@@ -105,7 +113,7 @@ function removeArray(at: number): void {
 
 .head {
   display: grid;
-  grid-template-columns: 2fr 1.7fr 1.2fr 1.2fr auto;
+  grid-template-columns: 1.7fr 1.5fr 1fr 1fr 1fr 1fr auto;
   gap: 10px;
   align-items: end;
   margin-bottom: 12px;
@@ -123,6 +131,10 @@ function removeArray(at: number): void {
   font-size: 12.5px;
   color: var(--slate);
   white-space: nowrap;
+}
+
+.strings {
+  grid-column: 1 / -1;
 }
 
 @media (max-width: 1150px) {

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import { useDesign } from '@/design/store'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import NumberField from '@/shared/NumberField.vue'
-import { elevation } from '@/shared/units'
+import { elevation, temperature } from '@/shared/units'
 import WordsField from '@/shared/WordsField.vue'
 
 import SkyTable from './SkyTable.vue'
@@ -13,6 +13,8 @@ import StartField from './StartField.vue'
 
 const { document } = storeToRefs(useDesign())
 const metres = computed(() => (document.value ? elevation(document.value) : 'm'))
+
+const degrees = computed(() => (document.value ? temperature(document.value) : '°C'))
 
 const services = [
   { value: '120', title: '120 V' },
@@ -51,6 +53,8 @@ const steps = [5, 15, 30, 60].map((value) => ({ value, title: `${value} min` }))
         <NumberField path="site.longitude_deg" label="Longitude, east +" unit="°" />
         <NumberField path="site.elevation_m" label="Elevation" :unit="metres" />
         <NumberField path="site.utc_offset_h" label="Standard time, UTC" unit="h" />
+        <NumberField path="site.record_low_c" label="Record low" :unit="degrees" empty-means="not said" />
+        <NumberField path="site.record_high_c" label="Record high" :unit="degrees" empty-means="not said" />
         <ChoiceField class="wide" path="site.service" label="Service" :choices="services" />
         <ChoiceField class="wide" path="kind" label="Design of" :choices="kinds" />
         <ChoiceField class="wider" path="practice" label="Practice and units" :choices="practices" />

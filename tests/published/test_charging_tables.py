@@ -1,0 +1,73 @@
+"""Strings and generators against the outside world."""
+
+import unittest
+
+from hearthkeep.core.charging import fuel_l_per_h, string_report, table_factor
+from hearthkeep.core.design import Generator
+from tests.support.designs import array, simple
+
+MODULE = {"name": "m", "stc_w": 400.0, "voc_v": 40.0, "vmp_v": 33.0, "isc_a": 12.0, "imp_a": 11.5}
+
+
+def report(series=10, strings=1, low=-18.0, **module):
+    design = simple(
+        arrays=(array("p", 400, module={**MODULE, **module}, series=series, strings=strings),),
+        site={"record_low_c": low, "record_high_c": 35.0},
+    )
+    return string_report(design, design.charging.controllers[0].arrays[0])
+
+
+class ColdVoltage(unittest.TestCase):
+    """NEC Table 690.7(A), 2017 to 2023; values from memory (high confidence)."""
+
+    def test_rows(self):
+        for temp_c, factor in ((24, 1.02), (15, 1.04), (0, 1.10), (-1, 1.12), (-18, 1.18), (-25, 1.20), (-40, 1.25)):
+            with self.subTest(temp_c):
+                self.assertEqual(table_factor(float(temp_c)), factor)
+
+    def test_worked_example(self):
+        # 10 modules of 40 V at -18 °C: 472 V.
+        self.assertAlmostEqual(report().cold_voc_v, 472.0)
+
+    def test_a_coefficient_comes_before_the_table(self):
+        found = report(voc_temp_coeff_per_c=-0.003)
+        self.assertAlmostEqual(found.cold_voc_v, 400 * (1 + 0.003 * 43))
+        self.assertFalse(found.by_table)
+
+    def test_colder_is_never_less(self):
+        factors = [table_factor(temp / 2) for temp in range(60, -120, -1)]
+        self.assertEqual(factors, sorted(factors))
+
+
+class Currents(unittest.TestCase):
+    """NEC 690.8 and 690.9 in our own words, from memory: 125 % of short circuit, 156 % for conductor and device."""
+
+    def test_arithmetic(self):
+        found = report(strings=3)
+        self.assertAlmostEqual(found.input_a, 45.0)
+        self.assertAlmostEqual(found.conductor_a, 56.25)
+        # One string: 1.5625 x 12 A = 18.75 A, so 20 A.
+        self.assertEqual((found.needs_fuses, found.fuse_a), (True, 20.0))
+
+    def test_one_or_two_strings_need_none(self):
+        self.assertEqual([report(strings=n).needs_fuses for n in (1, 2, 3)], [False, False, True])
+
+
+class Fuel(unittest.TestCase):
+    """F = 0.246 P + 0.08415 P_rated [L/h], Skarstein & Uhlen, Wind Engineering 13(2), 1989 (from memory, medium-high)."""
+
+    def test_the_published_law(self):
+        unit = Generator(rated_w=30_000.0, fuel="diesel", stock_l=100.0, charger_w=3000.0)
+        for load_w in (0, 7_500, 15_000, 30_000):
+            self.assertAlmostEqual(fuel_l_per_h(unit, load_w), 0.246 * load_w / 1000 + 0.08415 * 30)
+
+    def test_portables_against_the_public_charts(self):
+        # Common practice, +-25 %, and not straight lines themselves: gasoline 5 kW, propane 6 kW, at quarter, half, three quarters and full load [L/h].
+        for fuel, rated_w, chart in (
+            ("gasoline", 5000.0, (1.32, 1.89, 2.46, 3.03)),
+            ("propane", 6000.0, (2.27, 3.03, 4.16, 5.30)),
+        ):
+            unit = Generator(rated_w=rated_w, fuel=fuel, stock_l=20.0, charger_w=1000.0)
+            for quarter, litres in enumerate(chart, start=1):
+                with self.subTest(fuel=fuel, quarter=quarter):
+                    self.assertAlmostEqual(fuel_l_per_h(unit, rated_w * quarter / 4), litres, delta=0.15 * litres)

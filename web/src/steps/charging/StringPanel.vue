@@ -1,0 +1,142 @@
+<script setup lang="ts">
+/** The panels of an array, how they are strung, and what the string does in the cold and in the heat. */
+import { storeToRefs } from 'pinia'
+import { computed } from 'vue'
+
+import type { PanelArray } from '@/api/client'
+import { useDesign } from '@/design/store'
+import { amount } from '@/shared/format'
+import NumberField from '@/shared/NumberField.vue'
+import OptionalPart from '@/shared/OptionalPart.vue'
+import { temperature } from '@/shared/units'
+
+const props = defineProps<{ path: string; array: PanelArray }>()
+const { document, assessment } = storeToRefs(useDesign())
+const MOST_DRAWN = 10
+const report = computed(() =>
+  assessment.value?.charging.strings.find((entry) => entry.array_id === props.array.id),
+)
+const degrees = (celsius: number) => {
+  const unit = document.value ? temperature(document.value) : null
+  return unit ? `${unit.show(celsius)} ${unit.label}` : ''
+}
+const USUAL = { panel_w: 400, voc_v: 49.5, vmp_v: 41.5, isc_a: 10.4, imp_a: 9.7 }
+/** Usual panels that make up the array's watts and come near its volts, for the data sheet to correct. */
+const guess = computed(() => {
+  const count = Math.max(1, Math.round(props.array.stc_w / USUAL.panel_w))
+  const bank_v = document.value ? document.value.bank.unit_v * document.value.bank.series : 12
+  const wanted = Math.min(count, Math.max(1, Math.round((props.array.vmp_v ?? 2 * bank_v) / USUAL.vmp_v)))
+  const series = Array.from({ length: count }, (_, index) => index + 1)
+    .filter((number) => count % number === 0)
+    .reduce((best, number) => (Math.abs(number - wanted) < Math.abs(best - wanted) ? number : best), 1)
+  return { series, strings: count / series, panel_w: Math.min(Math.max(props.array.stc_w / count, 1), 2000) }
+})
+const start = computed(() => ({
+  name: 'Panel',
+  stc_w: Math.round(guess.value.panel_w * 10) / 10,
+  voc_v: USUAL.voc_v,
+  vmp_v: USUAL.vmp_v,
+  isc_a: USUAL.isc_a,
+  imp_a: USUAL.imp_a,
+}))
+const also = computed(() => [
+  { path: `${props.path}.series`, value: guess.value.series },
+  { path: `${props.path}.strings`, value: guess.value.strings },
+])
+const panels = computed(() =>
+  Array.from(
+    { length: Math.min(props.array.strings, MOST_DRAWN) * Math.min(props.array.series, MOST_DRAWN) },
+    (_, index) => {
+      const inRow = Math.min(props.array.series, MOST_DRAWN)
+      return { key: index, x: 4 + (index % inRow) * 15, y: 4 + Math.floor(index / inRow) * 13 }
+    },
+  ),
+)
+const drawn = computed(() => ({
+  width: 14 + Math.min(props.array.series, MOST_DRAWN) * 15,
+  height: 6 + Math.min(props.array.strings, MOST_DRAWN) * 13,
+}))
+</script>
+
+<template>
+  <div class="panel">
+    <OptionalPart
+      :path="`${path}.module`"
+      :label="`Panels of ${array.name} are known`"
+      :start="start"
+      :also="also"
+    >
+      <NumberField :path="`${path}.series`" label="In series" whole />
+      <NumberField :path="`${path}.strings`" label="Strings" whole />
+      <NumberField :path="`${path}.module.stc_w`" label="One panel" unit="W" />
+      <NumberField :path="`${path}.module.voc_v`" label="Voc" unit="V" />
+      <NumberField :path="`${path}.module.vmp_v`" label="Vmp" unit="V" />
+      <NumberField :path="`${path}.module.isc_a`" label="Isc" unit="A" />
+      <NumberField :path="`${path}.module.imp_a`" label="Imp" unit="A" />
+      <NumberField
+        :path="`${path}.module.voc_temp_coeff_per_c`"
+        label="Voc by heat"
+        unit="1/°C"
+        empty-means="table"
+      />
+      <NumberField
+        :path="`${path}.module.series_fuse_a`"
+        label="Fuse, most"
+        unit="A"
+        empty-means="not said"
+      />
+      <div v-if="report" class="report" data-test="string-report">
+        <svg
+          :width="drawn.width"
+          :height="drawn.height"
+          role="img"
+          :aria-label="`${array.strings} strings of ${array.series}`"
+        >
+          <path
+            v-for="row in Math.min(array.strings, MOST_DRAWN)"
+            :key="row"
+            class="wire"
+            :d="`M0 ${row * 13 - 4}H${drawn.width}`"
+          />
+          <rect v-for="panel in panels" :key="panel.key" :x="panel.x" :y="panel.y" width="12" height="10" />
+        </svg>
+        <p>
+          Cold, {{ degrees(report.cold_c) }}: <b class="figures">{{ report.cold_voc_v.toFixed(1) }} V</b> open
+          (× {{ report.cold_factor.toFixed(3) }}, {{ report.by_table ? 'table' : 'coefficient' }}). Hot,
+          {{ degrees(report.hot_c) }} cells:
+          <b class="figures">{{ report.hot_vmp_v.toFixed(1) }} V</b> working. Input
+          <b class="figures">{{ amount(report.input_a) }} A</b>, conductor for
+          <b class="figures">{{ amount(report.conductor_a) }} A</b>,
+          {{ report.needs_fuses ? `string fuses ${report.fuse_a ?? 'beyond usual'} A` : 'no string fuses' }}.
+        </p>
+      </div>
+    </OptionalPart>
+  </div>
+</template>
+
+<style scoped>
+.report {
+  grid-column: span 3;
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  font-size: 13px;
+}
+
+.report p {
+  margin: 0;
+}
+
+svg {
+  flex: none;
+}
+
+rect {
+  fill: var(--sun);
+  stroke: var(--ink);
+}
+
+.wire {
+  stroke: var(--ink);
+}
+</style>
