@@ -74,7 +74,7 @@ class Bank(BrowserTest):
         self.assertEqual(self.bank(design_id)["parallel"], 2)
         self.the("[data-test=open-library]").click()
         self.named("Delete LFP wall unit 51.2 V 200 Ah").click()
-        self.until(lambda: "The unit is used in Birchrow 14" in self.the("[data-test=library]").text)
+        self.until(lambda: "The unit is used in A copy of Birchrow" in self.the("[data-test=library]").text)
 
     def test_a_csv_with_a_faulty_row_fills_the_library_with_the_rest(self):
         self.fresh("bank")

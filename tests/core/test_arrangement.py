@@ -124,6 +124,11 @@ class Heater(unittest.TestCase):
         weak = assess(simple(load("a", 10), bank={**cold, "heater": {**cold["heater"], "power_w": 10.0}})).arrangement
         self.assertEqual((weak.heater_w, weak.temp_c), (10.0, -5.0))
 
+    def test_it_is_nobody_s_medical_equipment_and_no_load_of_the_audit(self):
+        cold = {"temp_c": -20.0, "heater": {"power_w": 1000.0, "loss_w_per_c": 40.0, "target_c": 5.0}}
+        codes = [finding.code for finding in assess(simple(load("a", 10), bank=cold)).findings]
+        self.assertFalse({"LIFE_EQUIPMENT", "HEAT_FROM_BATTERY"} & set(codes))
+
     def test_where_it_is_warm_it_rests(self):
         found = assess(simple(load("a", 10), bank={"temp_c": 20.0, "heater": {"power_w": 40.0}}))
         self.assertEqual((found.arrangement.heater_w, found.loads.daily_wh), (0.0, 240))

@@ -32,13 +32,14 @@ class LongTermMeans(unittest.TestCase):
 
     GREENSBORO = (3.9, 4.5, 5.2, 5.7, 5.6, 5.6, 5.6, 5.5, 5.2, 4.9, 4.1, 3.6)
 
-    def test_greensboro_typical_year(self):
-        data, site = pvlib.iotools.read_tmy3(PVLIB_DATA / "723170TYA.CSV", coerce_year=1990, map_variables=True)
+    MIAMI = (4.7, 5.2, 5.7, 6.0, 5.6, 5.1, 5.3, 5.4, 5.1, 5.1, 4.7, 4.5)
+    DAYS = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
+
+    def monthly(self, data, latitude, longitude, altitude):
+        """Daily means of each month on a plane of the site's latitude, facing south [kWh/m2]."""
         # Stamps end their hour; the sun is taken in its middle.
         middle = data.index - np.timedelta64(30, "m")
-        sun = pvlib.solarposition.get_solarposition(
-            middle, site["latitude"], site["longitude"], altitude=site["altitude"]
-        )
+        sun = pvlib.solarposition.get_solarposition(middle, latitude, longitude, altitude=altitude)
         sky = ClearSky(
             zenith_deg=sun["apparent_zenith"].to_numpy(),
             azimuth_deg=sun["azimuth"].to_numpy(),
@@ -48,13 +49,27 @@ class LongTermMeans(unittest.TestCase):
             extra_w_m2=pvlib.irradiance.get_extra_radiation(middle).to_numpy(),
             airmass=pvlib.atmosphere.get_relative_airmass(np.minimum(sun["apparent_zenith"].to_numpy(), 90.0)),
         )
-        plane = plane_of_array(sky, tilt_deg=site["latitude"], azimuth_deg=180.0)
-        months = np.array([plane[middle.month == month].sum() / 1000 for month in range(1, 13)])
-        days = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
-        self.assertAlmostEqual(months.sum() / 365, 5.0, delta=0.2)
-        for month, (found, expected) in enumerate(zip(months / days, self.GREENSBORO, strict=True), start=1):
+        plane = plane_of_array(sky, tilt_deg=latitude, azimuth_deg=180.0)
+        return np.array([plane[middle.month == month].sum() / 1000 for month in range(1, 13)]) / self.DAYS
+
+    def check(self, found, annual, expected_months):
+        self.assertAlmostEqual((found * self.DAYS).sum() / 365, annual, delta=0.2)
+        for month, (value, expected) in enumerate(zip(found, expected_months, strict=True), start=1):
             with self.subTest(month=month):
-                self.assertAlmostEqual(found, expected, delta=0.5)
+                self.assertAlmostEqual(value, expected, delta=0.5)
+
+    def test_greensboro_typical_year(self):
+        data, site = pvlib.iotools.read_tmy3(PVLIB_DATA / "723170TYA.CSV", coerce_year=1990, map_variables=True)
+        self.check(self.monthly(data, site["latitude"], site["longitude"], site["altitude"]), 5.0, self.GREENSBORO)
+
+    def test_miami_typical_year(self):
+        data, site = pvlib.iotools.read_tmy2(PVLIB_DATA / "12839.tm2")
+        data = data.rename(columns={"GHI": "ghi", "DNI": "dni", "DHI": "dhi"})
+        # Each month comes from another year; the sun of one common year is near enough.
+        data.index = data.index.map(lambda stamp: stamp.replace(year=1990))
+        data = data.sort_index()
+        found = self.monthly(data, site["latitude"], site["longitude"], site["altitude"])
+        self.check(found, 5.2, self.MIAMI)
 
 
 class ClearSkies(unittest.TestCase):

@@ -21,6 +21,7 @@ from hearthkeep.core.checks.finding import (
 from hearthkeep.core.design import DarkDay, Load, Quality, Service, StartCode, StartMultiple, StartTyped, Supply, Tier
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 from hearthkeep.core.loads import given_by_readings, quality_of, rests_on_reading, with_readings
+from hearthkeep.core.outage import HEATER_ID
 
 #: Above this share of the daily energy guesses are worth a word.
 GUESSED_MIND_FRAC = 0.3
@@ -124,6 +125,7 @@ def heat_from_a_battery(evidence: Evidence) -> Iterator[Finding]:
         (index, load)
         for index, load in enumerate(evidence.design.loads)
         if load.running_w >= HEAT_FROM_W
+        and load.id != HEATER_ID
         and load.tier is not Tier.SPARE
         and load.dark_day is DarkDay.KEEP
         and any(word in load.name.lower() for word in HEAT_WORDS)

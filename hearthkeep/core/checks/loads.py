@@ -17,6 +17,7 @@ from hearthkeep.core.checks.finding import (
 )
 from hearthkeep.core.design import Quality, Tier
 from hearthkeep.core.loads import quality_of
+from hearthkeep.core.outage import HEATER_ID
 
 #: Above this share of the daily draw the inverter's idle is worth a word.
 IDLE_SHARE_MIND_FRAC = 0.15
@@ -39,7 +40,8 @@ def no_loads(evidence: Evidence) -> Iterator[Finding]:
 
 def life_equipment(evidence: Evidence) -> Iterator[Finding]:
     """Equipment that keeps someone well is not to rest on this tool."""
-    names = [load.name[:48] for load in evidence.design.loads if load.tier is Tier.LIFE]
+    # The bank's own heater is Life to the bank, not to a person.
+    names = [load.name[:48] for load in evidence.design.loads if load.tier is Tier.LIFE and load.id != HEATER_ID]
     if names:
         unserved = evidence.outage.per_tier["life"].unserved_wh
         yield Finding(

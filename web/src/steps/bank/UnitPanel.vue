@@ -145,6 +145,8 @@ async function keep(): Promise<void> {
       <ChoiceField class="wide" path="bank.chemistry" label="Chemistry" :choices="CHEMISTRIES" />
       <NumberField path="bank.unit_v" label="Unit voltage" unit="V" />
       <NumberField path="bank.unit_ah" label="Unit capacity" unit="Ah" />
+      <NumberField path="bank.series" label="In series" whole />
+      <NumberField path="bank.parallel" label="In parallel" whole />
       <NumberField path="bank.ageing_frac" label="Capacity left by age" :unit="asPercent" />
       <NumberField path="bank.start_soc_frac" label="Charge at the start" :unit="asPercent" />
       <NumberField path="bank.depth_frac" label="Depth of discharge" :unit="asPercent" />

@@ -261,6 +261,25 @@ function letGo(): void {
           <td role="cell" class="number"><PriceTag :price="assessment.prices.without_idle" /></td>
           <td role="cell"></td>
         </tr>
+        <tr v-if="assessment.arrangement.heater_w > 0" role="row" data-test="heater-row">
+          <td role="cell"></td>
+          <td role="cell" class="wide-six" aria-colspan="6">
+            Heater of the bank,
+            <RouterLink :to="{ name: 'bank', query: { part: 'place' } }"
+              >{{ amount(assessment.arrangement.heater_w) }} W</RouterLink
+            >
+            <span class="lesser">counted in Life</span>
+          </td>
+          <td role="cell" class="number">
+            {{
+              energy(
+                24 * assessment.arrangement.heater_w,
+                (24 * assessment.arrangement.heater_w) / assessment.bank.nominal_v,
+              )
+            }}
+          </td>
+          <td role="cell" aria-colspan="2"></td>
+        </tr>
         <tr role="row">
           <td role="cell"></td>
           <td role="cell" class="wide-six" aria-colspan="6">
