@@ -30,13 +30,13 @@ EXIT_BLOCKED = 3
 
 #: What each command needs.
 NEEDS: dict[str, tuple[str, ...]] = {
-    "setup": ("runtime", "web", "postgres"),
-    "demo": ("runtime", "web", "postgres"),
-    "start": ("runtime", "web", "postgres"),
+    "setup": ("runtime", "model", "web", "postgres"),
+    "demo": ("runtime", "model", "web", "postgres"),
+    "start": ("runtime", "model", "web", "postgres"),
     "stop": ("runtime",),
     "assess": ("runtime",),
-    "test": ("dev", "web", "postgres", "browser"),
-    "bench": ("dev", "web", "postgres", "browser"),
+    "test": ("dev", "model", "web", "postgres", "browser"),
+    "bench": ("dev", "model", "web", "postgres", "browser"),
     # For the style checks: everything, and then whatever follows is run in the virtual environment.
     "exec": ("dev", "web", "postgres", "browser"),
 }
@@ -119,6 +119,25 @@ def _works(python: Path) -> bool:
 
 
 # --- front end
+
+
+#: The first assessment compiles the outage model, which takes half a minute and is kept beside its sources.
+WARM_UP = (
+    "from hearthkeep.core.assess import assess\n"
+    "from hearthkeep.demo import demo_designs\n"
+    "for design in demo_designs(): assess(design)\n"
+)
+
+
+def _model() -> None:
+    sources = _digest(*sorted((ROOT / "hearthkeep" / "core").rglob("*.py")))
+    stamp = VENV / "hearth-model.json"
+    if _read_stamp(stamp).get("sources") == sources:
+        return
+    _say("compiling the outage model")
+    environment = {**os.environ, "PYTHONPATH": str(ROOT)}
+    _run([str(PYTHON), "-c", WARM_UP], "The outage model could not be compiled", environment=environment)
+    _write_stamp(stamp, {"sources": sources})
 
 
 def _web() -> None:
@@ -247,7 +266,7 @@ def _sudo() -> list[str] | None:
 
 # --- helpers
 
-PARTS = {"runtime": _runtime, "dev": _dev, "web": _web, "postgres": _postgres, "browser": _browser}
+PARTS = {"runtime": _runtime, "dev": _dev, "model": _model, "web": _web, "postgres": _postgres, "browser": _browser}
 
 
 def _run(command: list[str], failed: str, *, cwd: Path = ROOT, environment: dict[str, str] | None = None) -> None:
