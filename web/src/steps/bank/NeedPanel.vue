@@ -1,18 +1,17 @@
 <script setup lang="ts">
 /** From need to bank: a sheet that reads from top to bottom, its choices open to change, the binding line marked. */
 import { storeToRefs } from 'pinia'
-import { computed, useId } from 'vue'
+import { computed } from 'vue'
 
 import type { SheetLine, Tier } from '@/api/client'
 import { useDesign } from '@/design/store'
-import FieldFrame from '@/shared/FieldFrame.vue'
+import SmallChoice from '@/shared/SmallChoice.vue'
 import { amount, count, kilowattHours } from '@/shared/format'
 import LedgerCell from '@/shared/LedgerCell.vue'
 import { temperature } from '@/shared/units'
 
 const store = useDesign()
 const { document, assessment, problems } = storeToRefs(store)
-const id = useId()
 const need = computed(() => assessment.value?.arrangement.need)
 const PERCENT = new Set(['growth', 'discharge', 'depth', 'cold', 'age'])
 /** Lines whose choice is a number that is typed here. */
@@ -54,26 +53,18 @@ const remarks = computed<Record<string, string>>(() => {
 <template>
   <div v-if="document && need" class="need">
     <div class="choices">
-      <FieldFrame label="Carries" :for="`${id}-tier`">
-        <v-select
-          :id="`${id}-tier`"
-          class="words"
-          :model-value="document.bank.need.lowest_tier"
-          :items="tiers"
-          aria-label="Carries"
-          @update:model-value="(tier: Tier) => store.set('bank.need.lowest_tier', tier)"
-        />
-      </FieldFrame>
-      <FieldFrame label="through" :for="`${id}-day`">
-        <v-select
-          :id="`${id}-day`"
-          class="words"
-          :model-value="document.bank.need.dark_day"
-          :items="days"
-          aria-label="through"
-          @update:model-value="(dark: boolean) => store.set('bank.need.dark_day', dark)"
-        />
-      </FieldFrame>
+      <SmallChoice
+        label="Carries"
+        :value="document.bank.need.lowest_tier"
+        :choices="tiers"
+        @change="(tier: Tier) => store.set('bank.need.lowest_tier', tier)"
+      />
+      <SmallChoice
+        label="through"
+        :value="document.bank.need.dark_day"
+        :choices="days"
+        @change="(dark: boolean) => store.set('bank.need.dark_day', dark)"
+      />
       <p class="result" data-test="need-result">
         <b>{{ need.strings_needed }} in parallel</b> of
         {{ amount(document.bank.unit_v * document.bank.series) }} V {{ amount(document.bank.unit_ah) }} Ah,

@@ -10,6 +10,7 @@ import FieldFrame from '@/shared/FieldFrame.vue'
 import LoadPrice from './LoadPrice.vue'
 import LoadTime from './LoadTime.vue'
 import ReadingEditor from './ReadingEditor.vue'
+import SmallChoice from '@/shared/SmallChoice.vue'
 import SmallField from '@/shared/SmallField.vue'
 
 const props = defineProps<{
@@ -54,25 +55,19 @@ watch(
   <div class="detail words">
     <h3>Row</h3>
     <div class="line">
-      <FieldFrame label="Tier" :for="`${id}-tier`">
-        <v-select
-          :id="`${id}-tier`"
-          :model-value="load.tier"
-          :items="tiers"
-          aria-label="Tier"
-          @update:model-value="(tier: Tier) => emit('change', { tier })"
-        />
-      </FieldFrame>
-      <FieldFrame label="Fed by" :for="`${id}-supply`">
-        <v-select
-          :id="`${id}-supply`"
-          :model-value="load.supply"
-          :items="supplies"
-          aria-label="Fed by"
-          data-test="supply"
-          @update:model-value="(supply: Load['supply']) => emit('change', { supply })"
-        />
-      </FieldFrame>
+      <SmallChoice
+        label="Tier"
+        :value="load.tier"
+        :choices="tiers"
+        @change="(tier: Tier) => emit('change', { tier })"
+      />
+      <SmallChoice
+        label="Fed by"
+        :value="load.supply"
+        :choices="supplies"
+        data-test="supply"
+        @change="(supply: Load['supply']) => emit('change', { supply })"
+      />
       <SmallField
         v-if="load.supply === 'dc_converted'"
         label="Converter"

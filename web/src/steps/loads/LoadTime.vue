@@ -5,6 +5,7 @@ import { computed, useId } from 'vue'
 import type { Load } from '@/api/client'
 import FieldFrame from '@/shared/FieldFrame.vue'
 
+import SmallChoice from '@/shared/SmallChoice.vue'
 import SmallField from '@/shared/SmallField.vue'
 
 const props = defineProps<{ load: Load; fault: boolean }>()
@@ -61,27 +62,21 @@ function setMonth(month: number, event: Event): void {
       title="It waits for the sun: so many of its painted hours a day, in which the sun alone carries it"
       @change="(value) => emit('change', { flexible_h: value })"
     />
-    <FieldFrame label="Nobody home: it" :for="`${id}-away`">
-      <v-select
-        :id="`${id}-away`"
-        class="words"
-        :model-value="load.stops_when_away"
-        :items="away"
-        aria-label="When nobody is home it"
-        @update:model-value="(value: boolean) => emit('change', { stops_when_away: value })"
-      />
-    </FieldFrame>
-    <FieldFrame label="Dark day: it" :for="`${id}-dark`">
-      <v-select
-        :id="`${id}-dark`"
-        class="words"
-        :model-value="load.dark_day"
-        :items="darkDays"
-        aria-label="On a dark day it"
-        data-test="dark-day"
-        @update:model-value="(value: Load['dark_day']) => emit('change', { dark_day: value })"
-      />
-    </FieldFrame>
+    <SmallChoice
+      label="Nobody home: it"
+      name="When nobody is home it"
+      :value="load.stops_when_away"
+      :choices="away"
+      @change="(value: boolean) => emit('change', { stops_when_away: value })"
+    />
+    <SmallChoice
+      label="Dark day: it"
+      name="On a dark day it"
+      :value="load.dark_day"
+      :choices="darkDays"
+      data-test="dark-day"
+      @change="(value: Load['dark_day']) => emit('change', { dark_day: value })"
+    />
     <template v-if="load.dark_day === 'substitute'">
       <FieldFrame label="Replaced by" :for="`${id}-by`">
         <v-text-field

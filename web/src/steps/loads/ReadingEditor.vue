@@ -1,18 +1,17 @@
 <script setup lang="ts">
 /** How a row's watts and start are known. The figures are worked out by the server and come back with their working. */
-import { computed, ref, useId } from 'vue'
+import { computed, ref } from 'vue'
 
 import { api, outcome, type Figure, type Known, type Load, type StartKnown } from '@/api/client'
 import FigureSheet from '@/figures/FigureSheet.vue'
-import FieldFrame from '@/shared/FieldFrame.vue'
 
 import { blankReading, blankStart, CODE_LETTERS, QUALITIES, READING_KINDS, START_KINDS } from './readings'
+import SmallChoice from '@/shared/SmallChoice.vue'
 import SmallField from '@/shared/SmallField.vue'
 import SpeedSettings from './SpeedSettings.vue'
 
 const props = defineProps<{ load: Load; mains_v: number; bank_v: number }>()
 const emit = defineEmits<{ change: [part: Partial<Load>] }>()
-const id = useId()
 const trouble = ref('')
 const figures = ref<Figure[]>([])
 
@@ -50,17 +49,14 @@ async function explain(): Promise<void> {
 <template>
   <div class="reading" data-test="reading-editor">
     <div class="line">
-      <FieldFrame class="kind" label="Watts known by" :for="`${id}-kind`">
-        <v-select
-          :id="`${id}-kind`"
-          class="words"
-          :model-value="known.kind"
-          :items="[...READING_KINDS]"
-          aria-label="Watts known by"
-          data-test="known-kind"
-          @update:model-value="(value: string) => take({ known: blankReading(value, load, mains_v, bank_v) })"
-        />
-      </FieldFrame>
+      <SmallChoice
+        class="kind"
+        label="Watts known by"
+        :value="known.kind"
+        :choices="READING_KINDS"
+        data-test="known-kind"
+        @change="(value: string) => take({ known: blankReading(value, load, mains_v, bank_v) })"
+      />
       <SmallField
         v-for="field in kind?.fields"
         :key="field.key"
@@ -70,21 +66,14 @@ async function explain(): Promise<void> {
         :data-test="`known-${field.key}`"
         @change="(value) => setKnown(field.key, value)"
       />
-      <FieldFrame
+      <SmallChoice
         v-if="known.kind === 'typed' || known.kind === 'speeds'"
         label="The figure is"
-        :for="`${id}-quality`"
-      >
-        <v-select
-          :id="`${id}-quality`"
-          class="words"
-          :model-value="known.quality"
-          :items="QUALITIES"
-          aria-label="The figure is"
-          data-test="known-quality"
-          @update:model-value="(value: string) => setKnown('quality', value)"
-        />
-      </FieldFrame>
+        :value="known.quality"
+        :choices="QUALITIES"
+        data-test="known-quality"
+        @change="(value: string) => setKnown('quality', value)"
+      />
     </div>
     <SpeedSettings
       v-if="known.kind === 'speeds'"
@@ -92,26 +81,21 @@ async function explain(): Promise<void> {
       @change="(table) => take({ known: table })"
     />
     <div class="line">
-      <FieldFrame class="kind" label="Start known by" :for="`${id}-start`">
-        <v-select
-          :id="`${id}-start`"
-          class="words"
-          :model-value="start.kind"
-          :items="[...START_KINDS]"
-          aria-label="Start known by"
-          data-test="start-kind"
-          @update:model-value="(value: string) => take({ start_known: blankStart(value) })"
-        />
-      </FieldFrame>
-      <FieldFrame v-if="start.kind === 'code'" label="Code letter" :for="`${id}-letter`">
-        <v-select
-          :id="`${id}-letter`"
-          :model-value="start.code_letter"
-          :items="CODE_LETTERS"
-          aria-label="Code letter"
-          @update:model-value="(value: string) => setStart('code_letter', value)"
-        />
-      </FieldFrame>
+      <SmallChoice
+        class="kind"
+        label="Start known by"
+        :value="start.kind"
+        :choices="START_KINDS"
+        data-test="start-kind"
+        @change="(value: string) => take({ start_known: blankStart(value) })"
+      />
+      <SmallChoice
+        v-if="start.kind === 'code'"
+        label="Code letter"
+        :value="start.code_letter"
+        :choices="CODE_LETTERS"
+        @change="(value: string) => setStart('code_letter', value)"
+      />
       <SmallField
         v-for="field in startKind?.fields"
         :key="field.key"
@@ -121,16 +105,13 @@ async function explain(): Promise<void> {
         :data-test="`start-${field.key}`"
         @change="(value) => setStart(field.key, value)"
       />
-      <FieldFrame v-if="start.kind === 'typed'" label="The start is" :for="`${id}-sq`">
-        <v-select
-          :id="`${id}-sq`"
-          class="words"
-          :model-value="start.quality"
-          :items="QUALITIES"
-          aria-label="The start is"
-          @update:model-value="(value: string) => setStart('quality', value)"
-        />
-      </FieldFrame>
+      <SmallChoice
+        v-if="start.kind === 'typed'"
+        label="The start is"
+        :value="start.quality"
+        :choices="QUALITIES"
+        @change="(value: string) => setStart('quality', value)"
+      />
       <button type="button" class="how" data-test="show-working" @click="explain">Show the working</button>
     </div>
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>

@@ -81,7 +81,7 @@ export const START_KINDS: readonly ReadingKind[] = [
     fields: [{ key: 'horsepower_hp', label: 'Horsepower', unit: 'hp' }],
   },
 ]
-export const CODE_LETTERS = [...'ABCDEFGHJKLMNPRSTUV']
+export const CODE_LETTERS = [...'ABCDEFGHJKLMNPRSTUV'].map((letter) => ({ value: letter, title: letter }))
 
 const tidy = (value: number) => Math.max(Math.round(value * 100) / 100, 0.01)
 
