@@ -52,7 +52,6 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
 
                 from hearthkeep.api import create_app
 
-                threading.Thread(target=_warm_up, daemon=True).start()
                 starting.result()
             url = cluster.url(DEMO_DATABASE if demo else OWN_DATABASE)
             ensure_database(url)
@@ -67,6 +66,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             served = True
             tell(f"Hearth Keep is at {address}" + ("  (demo data)" if demo else ""))
             tell("Ctrl-C stops it.")
+            threading.Thread(target=_warm_up, daemon=True).start()
             with contextlib.suppress(KeyboardInterrupt):
                 uvicorn.Server(config).run(sockets=[listener])
             engine.dispose()

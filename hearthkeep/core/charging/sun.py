@@ -11,13 +11,17 @@ import warnings
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 import numpy as np
-import pandas as pd
 from numpy.typing import NDArray
-from pvlib import atmosphere, clearsky, irradiance, solarposition
 
 from hearthkeep.core.design import Site, Sky
+
+# pvlib and pandas take a second or two to load, and are first needed when a sun is first worked out: loaded there, the
+# application answers while they load beside it.
+if TYPE_CHECKING:
+    import pandas as pd
 
 Floats = NDArray[np.float64]
 
@@ -43,6 +47,8 @@ class Moments:
 
     def index(self) -> pd.DatetimeIndex:
         """The moments as UTC time stamps."""
+        import pandas as pd
+
         start_utc = self.start - timedelta(hours=self.utc_offset_h)
         seconds = np.asarray(self.offsets_h) * 3600.0
         return pd.DatetimeIndex(np.datetime64(start_utc, "ms") + (seconds * 1000).astype("timedelta64[ms]"), tz="UTC")
@@ -64,6 +70,8 @@ class ClearSky:
 @lru_cache(maxsize=64)
 def clear_sky(latitude_deg: float, longitude_deg: float, elevation_m: float, moments: Moments) -> ClearSky:
     """Sun position and clear-sky irradiance at the site [W/m2]."""
+    from pvlib import atmosphere, clearsky, irradiance, solarposition
+
     times = moments.index()
     sun = solarposition.get_solarposition(times, latitude_deg, longitude_deg, altitude=elevation_m)
     zenith = sun["apparent_zenith"].to_numpy()
@@ -87,6 +95,8 @@ def clear_sky(latitude_deg: float, longitude_deg: float, elevation_m: float, mom
 
 def plane_of_array(sky: ClearSky, *, tilt_deg: float, azimuth_deg: float) -> Floats:
     """Irradiance on the plane, beam, sky and ground together (albedo 0.25) [W/m2]."""
+    from pvlib import irradiance
+
     total = irradiance.get_total_irradiance(
         tilt_deg,
         azimuth_deg,
