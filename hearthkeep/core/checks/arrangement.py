@@ -214,6 +214,17 @@ def short_life(evidence: Evidence) -> Iterator[Finding]:
         message=f"{life.cycles:,.0f} cycles at {percent(bank.depth_frac)} depth, {life.cycles_per_year:g} a year. A shallower depth, a "
         "larger bank, or LFP lasts longer; the table of chemistries shows each.",
         basis="Cycles between the data sheet's points, straight on log-log paper; typical points are common practice",
+        remedy=None
+        if bank.chemistry is Chemistry.LFP
+        else Remedy(
+            label="Try LFP at 80 %",
+            changes=(
+                Change(path="bank.chemistry", value="lfp"),
+                Change(path="bank.depth_frac", value=0.8),
+                Change(path="bank.cutoff_soc_frac", value=min(bank.cutoff_soc_frac, 0.2)),
+                Change(path="bank.unit", value=None),
+            ),
+        ),
     )
 
 
@@ -248,7 +259,7 @@ def waits_in_storage(evidence: Evidence) -> Iterator[Finding]:
             step=Step.BANK,
             title=f"After eleven months {percent(left)} is left",
             message="A unit that waits in a cupboard loses its charge by itself, and lead-acid that stands half empty turns to sulphate. "
-            "Charge it every three months, or keep a float charger on it.",
+            "Charge it every three months, or keep a float charger on it; nothing in the design itself changes that.",
             basis="Loss of each month x what is left; typical losses are common practice",
         )
 
@@ -265,6 +276,7 @@ def fire_separation(evidence: Evidence) -> Iterator[Finding]:
             message=f"{bank.rated_wh / 1000:.1f} kWh stand where people live. Many codes forbid storage in bedrooms and limit it elsewhere, and "
             "ask for clearances, detectors and a listed unit. Keep ways out free, and ask the local authority.",
             basis="Residential storage rules in our own words, from memory; the adopted local code and the listing decide",
+            remedy=Remedy(label="Try the utility room", changes=(Change(path="bank.place", value="utility_room"),)),
         )
 
 

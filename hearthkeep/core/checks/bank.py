@@ -16,7 +16,7 @@ from hearthkeep.core.checks.finding import (
     degrees,
     percent,
 )
-from hearthkeep.core.design import Chemistry, Place
+from hearthkeep.core.design import Chemistry, Place, TakeOff
 
 #: Published for flooded lead-acid only; beyond its cold end the size factor is extrapolated.
 IEEE_485_COLD_END_C = -3.9
@@ -108,6 +108,7 @@ def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
             message=f"The bank's place is at {degrees(evidence, temp_c)}. Below {degrees(evidence, 0)} it must not be charged: plan insulation or a heater "
             "and a charge cut-off by cell temperature.",
             basis="Battery-industry practice (from memory); the maker's data sheet decides",
+            remedy=_heated(evidence),
         )
 
 
@@ -138,6 +139,9 @@ def cold_beyond_table(evidence: Evidence) -> Iterator[Finding]:
             message=f"The bank's place is at {degrees(evidence, bank.temp_c)}; the published factors end at {degrees(evidence, -3.9)}. The capacity used, "
             f"{percent(evidence.rating.temperature_frac)} of rated, follows the table's last slope. A discharged bank may freeze.",
             basis="IEEE Std 485 Table 1 (values from memory), extrapolated: our assumption",
+            remedy=Remedy(
+                label=f"Try a place at {degrees(evidence, 10)}", changes=(Change(path="bank.temp_c", value=10.0),)
+            ),
         )
 
 
@@ -187,7 +191,7 @@ def parallel_blocks(evidence: Evidence) -> Iterator[Finding]:
     """Many small blocks in parallel share badly."""
     bank = evidence.design.bank
     allowed = bank.unit.max_parallel if bank.unit else None
-    if bank.parallel > 4 and bank.unit_v < 20 and allowed is None:
+    if bank.parallel > 4 and bank.unit_v < 20 and allowed is None and bank.takeoff is not TakeOff.EQUAL_LEADS:
         yield Finding(
             code="MANY_PARALLEL",
             severity=Severity.MIND,
@@ -196,6 +200,9 @@ def parallel_blocks(evidence: Evidence) -> Iterator[Finding]:
             message="Makers of 12 V blocks commonly allow four in parallel. More share badly unless fed from opposite ends or by "
             "equal leads; a higher system voltage needs fewer strings.",
             basis=COMMON_PRACTICE,
+            remedy=Remedy(
+                label="Try equal leads to bus bars", changes=(Change(path="bank.takeoff", value="equal_leads"),)
+            ),
         )
 
 

@@ -76,6 +76,9 @@ def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
             f"{watts(inverter.surge_w)}. Headroom on the peak is {percent(headroom)}, {percent(inverter.headroom_frac)} is asked for; 20 % "
             "is usual, many go up one or two sizes.",
             basis=COMMON_PRACTICE,
+            remedy=None
+            if enough
+            else _sized_up(evidence, loads.peak_w * (1 + inverter.headroom_frac), loads.start_surge_w),
         )
 
 
@@ -93,6 +96,22 @@ def _sized_up(evidence: Evidence, rated_w: float, start_w: float) -> Remedy:
             Change(path="inverter.surge_w", value=surge),
             Change(path="inverter.rated_w", value=rated),
             Change(path="inverter.idle_w", value=idle_w),
+        ),
+    )
+
+
+def _higher_voltage(evidence: Evidence) -> Remedy | None:
+    """Twice or four times the volts, whichever first makes the current easy; none where neither does."""
+    bank, current_a = evidence.design.bank, evidence.inverter.peak_current_a
+    factor = next((factor for factor in (2, 4) if current_a / factor <= CURRENT_MIND_A), None)
+    if factor is None or bank.series * factor > 64 or evidence.rating.nominal_v * factor > 60:
+        return None
+    return Remedy(
+        label=f"Try {evidence.rating.nominal_v * factor:g} V",
+        changes=(
+            Change(path="bank.series", value=bank.series * factor),
+            Change(path="bank.parallel", value=max(1, -(-bank.parallel // factor))),
+            Change(path="inverter.low_cutoff_v", value=round(evidence.design.inverter.low_cutoff_v * factor, 2)),
         ),
     )
 
@@ -116,6 +135,7 @@ def direct_current(evidence: Evidence) -> Iterator[Finding]:
             else "Short, thick cable and a fuse that can break the bank's short circuit are needed."
         ),
         basis="Input power over the low cut-off voltage; the limits of 125 and 250 A are common practice",
+        remedy=_higher_voltage(evidence),
     )
 
 
@@ -289,6 +309,9 @@ def one_fault(evidence: Evidence) -> Iterator[Finding]:
         else "One fault takes a part",
         message=message,
         basis="The outage lived again with one unit fewer",
+        remedy=Remedy(label="Try two of them", changes=(Change(path="inverter.units", value=2),))
+        if failed.units_left == 0
+        else None,
     )
 
 
