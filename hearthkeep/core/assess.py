@@ -96,6 +96,8 @@ def assess(design: Design) -> Assessment:
         ventilation=ventilation_of(design.bank),
         life=life_of(design.bank, rating, charger_w=design.charging.grid_charger.output_w),
         heater_w=heater_w(design.bank),
+        heater_wh=24 * heater_w(design.bank),
+        heater_ah=24 * heater_w(design.bank) / rating.nominal_v,
         temp_c=rating.temp_c,
         need=need,
         chemistries=compare_chemistries(design, terminal_wh=need.terminal_wh),

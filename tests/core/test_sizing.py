@@ -55,3 +55,8 @@ class DailyLedger(unittest.TestCase):
         lines = {line.key: line.wh for line in found.daily_ledger}
         self.assertAlmostEqual(lines["converters"], 1200 / 0.75 - 1200)
         self.assertAlmostEqual(lines["drawn"], 10 * sum(found.row_ah.values()))
+
+    def test_a_linked_load_counts_in_the_tier_it_lives_in_in_both_units(self):
+        found = assess(simple(load("boiler", 10, link="heat"), load("pump", 20, tier="ease", link="heat")))
+        self.assertEqual((found.loads.daily_by_tier_wh["keep"], found.bank.tier_ah["keep"]), (720, 72))
+        self.assertEqual((found.bank.tier_ah["ease"], found.bank.all_ah), (0, 72))

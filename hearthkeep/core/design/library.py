@@ -6,12 +6,11 @@ from typing import Annotated
 
 from pydantic import Field
 
-from hearthkeep.core.design.bank import Bank, Chemistry
+from hearthkeep.core.design.bank import Chemistry
 from hearthkeep.core.design.fields import Amps, DcVolts, Identifier
 from hearthkeep.core.design.inverter import Build, Inverter, Output, Waveform
 from hearthkeep.core.design.units import BatterySheet, InverterSheet
 
-BANK_FIELDS = ("chemistry", "unit_v", "unit_ah", "unit_max_charge_a", "unit_max_discharge_a")
 INVERTER_FIELDS = (
     "rated_w",
     "surge_w",
@@ -34,17 +33,6 @@ class LibraryBattery(BatterySheet):
     unit_ah: Annotated[float, Field(strict=True, gt=0, le=10_000)]
     unit_max_charge_a: Amps | None = None
     unit_max_discharge_a: Amps | None = None
-
-    def as_bank(self, like: Bank) -> Bank:
-        """This unit in the place of another; arrangement, place and need stay."""
-        values = self.model_dump()
-        return Bank.model_validate(
-            {
-                **like.model_dump(),
-                **{field: values[field] for field in BANK_FIELDS},
-                "unit": {field: values[field] for field in BatterySheet.model_fields},
-            }
-        )
 
 
 class LibraryInverter(InverterSheet):

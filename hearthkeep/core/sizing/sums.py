@@ -50,6 +50,11 @@ class BankSums:
     daily_ledger: tuple[LedgerLine, ...]
     #: By load id: what it takes from the bank a day, conversion included, at nominal volts [Ah].
     row_ah: dict[str, float]
+    #: The same by the tier the loads live in, and of all loads [Ah].
+    tier_ah: dict[str, float]
+    all_ah: float
+    #: Standby of all loads outside their hours, at nominal volts [Ah].
+    standby_ah: float
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -62,6 +67,9 @@ class BankDetail:
     life: BankLife
     #: Average draw of the bank's heater [W], and the cells' temperature with it [°C].
     heater_w: float
+    #: The heater's energy [Wh a day], and the same at nominal volts [Ah].
+    heater_wh: float
+    heater_ah: float
     temp_c: float
     need: NeedSheet
     chemistries: tuple[ChemistryRow, ...]
@@ -146,6 +154,11 @@ def bank_sums(design: Design, rating: BankRating, loads: LoadSums, house: HouseW
             LedgerLine(key=key, label=label, wh=wh, ah=wh / rating.nominal_v) for key, label, wh in parts
         ),
         row_ah=row_ah,
+        tier_ah={
+            tier.value: sum(row_ah[row.id] for row in loads.rows if row.lived_tier == tier.value) for tier in Tier
+        },
+        all_ah=sum(row_ah.values()),
+        standby_ah=loads.standby_wh / rating.nominal_v,
     )
 
 

@@ -758,6 +758,10 @@ export interface components {
             life: components["schemas"]["BankLife"];
             /** Heater W */
             heater_w: number;
+            /** Heater Wh */
+            heater_wh: number;
+            /** Heater Ah */
+            heater_ah: number;
             /** Temp C */
             temp_c: number;
             need: components["schemas"]["NeedSheet"];
@@ -817,6 +821,14 @@ export interface components {
             row_ah: {
                 [key: string]: number;
             };
+            /** Tier Ah */
+            tier_ah: {
+                [key: string]: number;
+            };
+            /** All Ah */
+            all_ah: number;
+            /** Standby Ah */
+            standby_ah: number;
         };
         /**
          * BatterySheet

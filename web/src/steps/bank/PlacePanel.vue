@@ -67,7 +67,7 @@ watch([rest_v, () => document.value?.bank], askSoon)
       <NumberField path="bank.heater.loss_w_per_c" label="Box loses" unit="W/°C" />
       <NumberField path="bank.heater.target_c" label="Keeps" :unit="degrees" />
       <p class="lesser remark">
-        Draws {{ count(arrangement.heater_w) }} W on average, {{ count(24 * arrangement.heater_w) }} Wh a day.
+        Draws {{ count(arrangement.heater_w) }} W on average, {{ count(arrangement.heater_wh) }} Wh a day.
       </p>
     </OptionalPart>
     <h2>Air</h2>

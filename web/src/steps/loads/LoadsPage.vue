@@ -71,8 +71,6 @@ const faultsByRow = computed(() => {
 const ledgerLine = (key: string) => assessment.value?.bank.daily_ledger.find((line) => line.key === key)
 const energy = (wattHours: number, ampHours: number | undefined) =>
   inAmpHours.value ? (ampHours ?? 0).toFixed(1) : count(wattHours)
-const tierAh = (rows: { load: { id: string } }[]) =>
-  rows.reduce((sum, row) => sum + (assessment.value?.bank.row_ah[row.load.id] ?? 0), 0)
 const nextName = computed(
   () => loads.value.find((load) => load.id === assessment.value?.loads.measure_next)?.name ?? '',
 )
@@ -210,7 +208,7 @@ function letGo(): void {
           </th>
           <td role="cell" class="number">
             <ExplainedFigure v-if="group.rows.length" :figure="`loads.tier.${group.tier}`">{{
-              energy(group.daily_wh, tierAh(group.rows))
+              energy(group.daily_wh, assessment?.bank.tier_ah[group.tier])
             }}</ExplainedFigure>
           </td>
           <td role="cell" aria-colspan="2"></td>
@@ -271,12 +269,7 @@ function letGo(): void {
             <span class="lesser">counted in Life</span>
           </td>
           <td role="cell" class="number">
-            {{
-              energy(
-                24 * assessment.arrangement.heater_w,
-                (24 * assessment.arrangement.heater_w) / assessment.bank.nominal_v,
-              )
-            }}
+            {{ energy(assessment.arrangement.heater_wh, assessment.arrangement.heater_ah) }}
           </td>
           <td role="cell" aria-colspan="2"></td>
         </tr>
@@ -286,7 +279,7 @@ function letGo(): void {
             Standby of the loads <span class="lesser">in the rows above</span>
           </td>
           <td role="cell" class="number">
-            {{ energy(assessment.loads.standby_wh, assessment.loads.standby_wh / assessment.bank.nominal_v) }}
+            {{ energy(assessment.loads.standby_wh, assessment.bank.standby_ah) }}
           </td>
           <td role="cell" aria-colspan="2"></td>
         </tr>
@@ -296,10 +289,7 @@ function letGo(): void {
           <th class="wide" aria-colspan="7" role="rowheader">All loads</th>
           <td role="cell" class="number">
             <ExplainedFigure figure="loads.daily_wh">{{
-              energy(
-                assessment?.loads.daily_wh ?? 0,
-                Object.values(assessment?.bank.row_ah ?? {}).reduce((sum, ah) => sum + ah, 0),
-              )
+              energy(assessment?.loads.daily_wh ?? 0, assessment?.bank.all_ah)
             }}</ExplainedFigure>
           </td>
           <td role="cell" aria-colspan="2"></td>
