@@ -130,14 +130,21 @@ WARM_UP = (
 
 
 def _model() -> None:
-    sources = _digest(*sorted((ROOT / "hearthkeep" / "core").rglob("*.py")))
+    core = sorted((ROOT / "hearthkeep" / "core").rglob("*.py"))
+    # The compiler looks only at the file a function stands in, not at those it calls or whose tuples it takes.
+    compiled = [path for path in core if re.search(r"njit|NamedTuple", path.read_text(encoding="utf-8"))]
+    digests = {"sources": _digest(*core), "compiled": _digest(*compiled)}
     stamp = VENV / "hearth-model.json"
-    if _read_stamp(stamp).get("sources") == sources:
+    before = _read_stamp(stamp)
+    if before == digests:
         return
     _say("compiling the outage model")
+    if before.get("compiled") != digests["compiled"]:
+        for path in (ROOT / "hearthkeep").rglob("*.nb[ic]"):
+            path.unlink(missing_ok=True)
     environment = {**os.environ, "PYTHONPATH": str(ROOT)}
     _run([str(PYTHON), "-c", WARM_UP], "The outage model could not be compiled", environment=environment)
-    _write_stamp(stamp, {"sources": sources})
+    _write_stamp(stamp, digests)
 
 
 def _web() -> None:

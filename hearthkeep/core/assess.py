@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import heater_w, life_of, rate, sharing_of, ventilation_of
-from hearthkeep.core.charging import rate_generator
+from hearthkeep.core.charging import WeatherYear, rate_generator
 from hearthkeep.core.checks import REGISTRY, Evidence, Finding
 from hearthkeep.core.design import Design
 from hearthkeep.core.failures import OneFailed, one_failed
@@ -19,6 +19,8 @@ from hearthkeep.core.outage import (
     house_of,
     plant_of,
     report_from,
+    rows_for,
+    run_direct,
     run_scene,
     scene_of,
     usual_day,
@@ -66,22 +68,27 @@ class Assessment:
     figures: dict[str, Figure]
 
 
-def assess(design: Design) -> Assessment:
-    """Assess a design: sums, the outage lived through, prices in hours, findings."""
+def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
+    """Assess a design: sums, the outage lived through, prices in hours, findings.
+
+    `year` is the weather year the site names; without it the made-up one stands in where a year is asked for.
+    """
     entered, design = design, whole(design)
     rating = rate(design.bank)
-    scene = scene_of(design, rating)
-    rows = rows_from(design.loads, scene.kinds)
+    scene = scene_of(design, rating, year)
+    rows = rows_for(design, scene)
     house, plant = house_of(design, rating, rows), plant_of(design, rating)
     run = run_scene(scene, house, plant)
     usual = usual_day(design)
     usual_rows = rows_from(design.loads, (usual,))
     table = table_from(usual_rows)
     loads = sums_from(design.loads, usual_rows, table, usual)
+    direct = run_direct(design, scene)
     outage = report_from(
         run,
         scene,
         house,
+        direct=direct,
         capacity_wh=rating.capacity_wh,
         start=design.outage.start.isoformat(),
         hours_back_to_full=hours_back_to_full(design, rating, scene, plant, stored_wh=float(run.stored_wh[-1])),
@@ -89,7 +96,7 @@ def assess(design: Design) -> Assessment:
     usual_house = house_of(design, rating, usual_rows)
     bank = bank_sums(design, rating, loads, usual_house)
     inverter = inverter_sums(design, loads, table, usual_house, bank)
-    charging = charging_sums(design, scene)
+    charging = charging_sums(design, rating, scene, run, direct, mean_draw_w=bank.daily_drawn_wh / 24)
     need = need_sheet(design, rating)
     arrangement = BankDetail(
         sharing=sharing_of(design.bank),

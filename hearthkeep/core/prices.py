@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from hearthkeep.core.bank import rate
+from hearthkeep.core.charging import WeatherYear
 from hearthkeep.core.checks.finding import SIZES_W, next_size
 from hearthkeep.core.design import Bank, Design, Load, merge_spans
 from hearthkeep.core.loads import LoadRows, daily_wh, rows_from, sums_from, table_from
@@ -95,7 +96,7 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
             for controller in design.charging.controllers
         )
         charging = design.charging.model_copy(update={"controllers": controllers})
-        changed = scene_of(design.model_copy(update={"charging": charging}), rating)
+        changed = scene_of(design.model_copy(update={"charging": charging}), rating, scene.year)
         # Loads that wait for the sun find other hours under another array.
         others = rows if changed.kinds == scene.kinds else rows_from(design.loads, changed.kinds)
         return price(run_scene(changed, house_of(design, rating, others), plant), rating.capacity_wh)
@@ -154,7 +155,7 @@ class LoadPrices:
     replaced_daily_wh: float | None
 
 
-def load_prices(design: Design, index: int, replacement: Load | None) -> LoadPrices:
+def load_prices(design: Design, index: int, replacement: Load | None, year: WeatherYear | None = None) -> LoadPrices:
     """Price what could be done about one load; nothing of the design is changed."""
     design = whole(design)
     load, loads = design.loads[index], design.loads
@@ -164,11 +165,11 @@ def load_prices(design: Design, index: int, replacement: Load | None) -> LoadPri
     if on:
         spans = tuple((hour, hour + 1) for hour in on[:-1])
         shorter = load.model_copy(update={"hours": merge_spans(spans)})
-    base = _lived(design)
+    base = _lived(design, year)
     usual = usual_day(design)
 
     def priced(changed: tuple[Load, ...]) -> Price:
-        return _price_of(base, _lived(design.model_copy(update={"loads": changed})))
+        return _price_of(base, _lived(design.model_copy(update={"loads": changed}), year))
 
     def in_its_place(other: Load) -> tuple[Load, ...]:
         return (*loads[:index], other, *loads[index + 1 :])
@@ -192,9 +193,9 @@ class _Lived:
     lowest_soc_frac: float
 
 
-def _lived(design: Design) -> _Lived:
+def _lived(design: Design, year: WeatherYear | None) -> _Lived:
     rating = rate(design.bank)
-    scene = scene_of(design, rating)
+    scene = scene_of(design, rating, year)
     rows = rows_from(design.loads, scene.kinds)
     run = run_scene(scene, house_of(design, rating, rows), plant_of(design, rating))
     return _Lived(carried_h=_carried(run, scene), lowest_soc_frac=run.lowest_wh / rating.capacity_wh)
@@ -222,7 +223,7 @@ class GeneratorChoice:
     mean_load_frac: float | None
 
 
-def generator_choices(design: Design) -> tuple[GeneratorChoice, ...]:
+def generator_choices(design: Design, year: WeatherYear | None = None) -> tuple[GeneratorChoice, ...]:
     """The generator as it is, one sized to charge only, and one sized to carry the house, side by side."""
     design = whole(design)
     generator = design.charging.generator
@@ -243,7 +244,7 @@ def generator_choices(design: Design) -> tuple[GeneratorChoice, ...]:
         ("charge", "sized to charge", next_size(charge_w, SIZES_W), charger_w),
         ("house", "sized to carry the house", next_size(house_w, SIZES_W), generator.charger_w),
     )
-    scene = scene_of(design, rating)
+    scene = scene_of(design, rating, year)
     lived_rows = rows_from(design.loads, scene.kinds)
     found = []
     for key, label, rated_w, output_w in sizes:

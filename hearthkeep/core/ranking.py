@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from hearthkeep.core.bank import rate
+from hearthkeep.core.charging import WeatherYear
 from hearthkeep.core.checks.finding import percent
 from hearthkeep.core.design import Design, LibraryInverter, Output, Service, Supply
 from hearthkeep.core.loads import rows_from, sums_from, table_from
@@ -31,11 +32,13 @@ class RankedInverter:
     remark: str
 
 
-def rank_inverters(design: Design, units: Sequence[LibraryInverter]) -> tuple[RankedInverter, ...]:
+def rank_inverters(
+    design: Design, units: Sequence[LibraryInverter], year: WeatherYear | None = None
+) -> tuple[RankedInverter, ...]:
     """Live the outage with each unit of the bank's voltage; those that fit first, longest carried, then cheapest, then idling least."""
     design = whole(design)
     rating = rate(design.bank)
-    scene = scene_of(design, rating)
+    scene = scene_of(design, rating, year)
     rows = rows_from(design.loads, scene.kinds)
     usual = usual_day(design)
     usual_rows = rows_from(design.loads, (usual,))

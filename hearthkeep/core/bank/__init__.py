@@ -1,7 +1,8 @@
 """Bank: chemistry, temperature, arrangement, life, and what the bank can hold, take and give."""
 
 from hearthkeep.core.bank.chemistry import TYPICAL, ChemistryTypical
-from hearthkeep.core.bank.life import BankLife, cycles_at, left_after, life_of, recharge_h
+from hearthkeep.core.bank.filling import filled_frac, filling_h
+from hearthkeep.core.bank.life import BankLife, cycles_at, left_after, life_of
 from hearthkeep.core.bank.rating import BankRating, heater_w, peukert_hours, rate, warmed_c
 from hearthkeep.core.bank.rest import RestState, rest_state
 from hearthkeep.core.bank.sharing import Sharing, shares, sharing_of, string_resistance_mohm
@@ -25,6 +26,8 @@ __all__ = [
     "air_flow_m3_per_h",
     "capacity_factor",
     "cycles_at",
+    "filled_frac",
+    "filling_h",
     "heater_w",
     "lead_acid_size_factor",
     "left_after",
@@ -32,7 +35,6 @@ __all__ = [
     "opening_cm2",
     "peukert_hours",
     "rate",
-    "recharge_h",
     "rest_state",
     "shares",
     "sharing_of",

@@ -1,4 +1,4 @@
-"""How long the bank lasts, how it stands in storage, and how long it takes to fill."""
+"""How long the bank lasts, and how it stands in storage."""
 
 from __future__ import annotations
 
@@ -6,11 +6,9 @@ import math
 from dataclasses import dataclass
 
 from hearthkeep.core.bank.chemistry import TYPICAL
+from hearthkeep.core.bank.filling import filling_h
 from hearthkeep.core.bank.rating import BankRating
 from hearthkeep.core.design import Bank, CyclePoint
-
-#: The kernel's law of acceptance near full: from this part of full the current falls, to this part of it.
-TAPER_FROM_FRAC, TAPER_END_PART = 0.8, 0.05
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -51,31 +49,6 @@ def left_after(months: float, month_frac: float) -> float:
     return float((1.0 - month_frac) ** months)
 
 
-def recharge_h(rating: BankRating, *, charger_w: float) -> float | None:
-    """From the design floor to full at a steady charger [h]; lead-acid takes less and less near full.
-
-    In the falling stretch the limit is a line in the charge, so that the charge runs along an exponential. Where the
-    charger stays below the falling limit for a while, the stretch begins later.
-    """
-    if charger_w <= 0 or rating.charge_limit_w <= 0:
-        return None
-    power_w = min(charger_w, rating.charge_limit_w)
-    capacity, floor = rating.capacity_wh, rating.floor_soc_frac
-    efficiency = rating.charge_efficiency_frac
-    if not rating.tapers:
-        return capacity * (1 - floor) / (power_w * efficiency)
-    slope = (1 - TAPER_END_PART) / (1 - TAPER_FROM_FRAC)
-    # Charge at which the falling limit meets the charger's power.
-    meets = TAPER_FROM_FRAC + (1 - power_w / rating.charge_limit_w) / slope
-    steady_h = capacity * max(min(meets, 1.0) - floor, 0.0) / (power_w * efficiency)
-    start = max(floor, meets)
-    if start >= 1.0:
-        return steady_h
-    at_start = 1 - slope * (start - TAPER_FROM_FRAC)
-    speed_per_h = slope * efficiency * rating.charge_limit_w / capacity
-    return steady_h + math.log(at_start / TAPER_END_PART) / speed_per_h
-
-
 def life_of(bank: Bank, rating: BankRating, *, charger_w: float) -> BankLife:
     """Life at the design's depth and use, rest, and refill."""
     typical, sheet = TYPICAL[bank.chemistry], bank.unit
@@ -92,5 +65,5 @@ def life_of(bank: Bank, rating: BankRating, *, charger_w: float) -> BankLife:
         years=min(by_use, calendar),
         by_calendar=calendar <= by_use,
         left_after_storage_frac=left_after(11, month),
-        recharge_h=recharge_h(rating, charger_w=charger_w),
+        recharge_h=filling_h(rating, charger_w=charger_w, from_frac=rating.floor_soc_frac),
     )

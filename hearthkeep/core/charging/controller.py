@@ -13,7 +13,7 @@ from hearthkeep.core.design import Array, Controller, ControllerKind
 Floats = NDArray[np.float64]
 
 #: Controller efficiencies where the design names none. Common practice, no source.
-TYPICAL_EFFICIENCY = {ControllerKind.MPPT: 0.97, ControllerKind.PWM: 1.0}
+TYPICAL_EFFICIENCY = {ControllerKind.MPPT: 0.97, ControllerKind.PWM: 1.0, ControllerKind.DIRECT: 1.0}
 #: Panels made for a 12 V bank give about 18 V at full power. Common practice, no source.
 TYPICAL_VMP_RATIO = 1.5
 
@@ -59,6 +59,16 @@ def pwm_w(array: Array, *, poa_w_m2: Floats, air_c: Floats, bank_v: float) -> Fl
 
 
 MODELS: dict[ControllerKind, Callable[..., Floats]] = {ControllerKind.MPPT: mppt_w, ControllerKind.PWM: pwm_w}
+
+
+def direct_w(controllers: tuple[Controller, ...], poa_by_array: dict[str, Floats], *, air_c: Floats) -> Floats:
+    """Power of the arrays that feed loads straight, as far as those take it [W], (n,)."""
+    power = np.zeros_like(air_c)
+    for controller in controllers:
+        if controller.kind is ControllerKind.DIRECT:
+            for array in controller.arrays:
+                power = power + mppt_w(array, poa_w_m2=poa_by_array[array.id], air_c=air_c, bank_v=0.0)
+    return power
 
 
 def reaches_bank(array: Array, bank_v: float) -> bool:

@@ -1,17 +1,10 @@
 """The Design document: what the designer decides, frozen, with units in names and limits on every field."""
 
+from hearthkeep.core.design.arrays import Array, Controller, ControllerKind, ModuleSheet, SnowHabit, Stand
 from hearthkeep.core.design.bank import Addition, Bank, Chemistry, Heater, Need, Place, TakeOff, Tap
-from hearthkeep.core.design.charging import (
-    Array,
-    Charging,
-    Controller,
-    ControllerKind,
-    Fuel,
-    Generator,
-    GridCharger,
-    ModuleSheet,
-)
+from hearthkeep.core.design.charging import Alternator, BenchCharger, Charging, GridCharger, Stages, Wind
 from hearthkeep.core.design.document import MAX_LOADS, SCHEMA_VERSION, Design, Kind, Practice, Rules, Wiring
+from hearthkeep.core.design.generator import Fuel, Generator
 from hearthkeep.core.design.inverter import Build, Inverter, Output, Waveform
 from hearthkeep.core.design.known import (
     DcReading,
@@ -33,7 +26,7 @@ from hearthkeep.core.design.known import (
 from hearthkeep.core.design.library import LibraryBattery, LibraryInverter
 from hearthkeep.core.design.loads import DarkDay, Load, Supply, Tier, hours_in, merge_spans
 from hearthkeep.core.design.reading import MAX_DOCUMENT_BYTES, read_design
-from hearthkeep.core.design.site import Outage, OutageDay, Service, Site, Sky
+from hearthkeep.core.design.site import Outage, OutageDay, Service, Site, Sky, SkySource
 from hearthkeep.core.design.units import BatterySheet, CyclePoint, InverterSheet
 
 __all__ = [
@@ -41,9 +34,11 @@ __all__ = [
     "MAX_LOADS",
     "SCHEMA_VERSION",
     "Addition",
+    "Alternator",
     "Array",
     "Bank",
     "BatterySheet",
+    "BenchCharger",
     "Build",
     "Charging",
     "Chemistry",
@@ -79,9 +74,13 @@ __all__ = [
     "Service",
     "Site",
     "Sky",
+    "SkySource",
+    "SnowHabit",
     "SpeedSetting",
     "SpeedTable",
     "SpotReading",
+    "Stages",
+    "Stand",
     "StartCode",
     "StartKnown",
     "StartMultiple",
@@ -93,6 +92,7 @@ __all__ = [
     "Typed",
     "Typical",
     "Waveform",
+    "Wind",
     "Wiring",
     "hours_in",
     "merge_spans",

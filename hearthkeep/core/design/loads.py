@@ -32,6 +32,8 @@ class Supply(StrEnum):
     DC = "dc"
     #: From the bank through a converter to another direct voltage.
     DC_CONVERTED = "dc_converted"
+    #: Straight from a panel, without the bank: it runs only while the sun alone carries it.
+    PANEL = "panel"
 
     @property
     def is_ac(self) -> bool:

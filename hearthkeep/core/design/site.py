@@ -8,7 +8,7 @@ from typing import Annotated
 
 from pydantic import Field, field_validator
 
-from hearthkeep.core.design.fields import Celsius, DesignPart, Name, Note
+from hearthkeep.core.design.fields import Celsius, DesignPart, Identifier, Name, Note
 
 
 class Service(StrEnum):
@@ -33,6 +33,14 @@ class Sky(StrEnum):
         return self in (Sky.OVERCAST, Sky.COVERED)
 
 
+class SkySource(StrEnum):
+    """Where the skies of the outage come from."""
+
+    BY_HAND = "by_hand"
+    #: The hours of the site's weather year on the same calendar days.
+    YEAR = "year"
+
+
 class Site(DesignPart):
     """Position and service. Hours everywhere in the design are local standard time."""
 
@@ -45,6 +53,8 @@ class Site(DesignPart):
     #: The lowest and the highest air temperature the site has known in years [°C].
     record_low_c: Celsius | None = None
     record_high_c: Celsius | None = None
+    #: Key of a stored weather year, or of the made-up one that ships with the application; empty means the made-up one.
+    weather_year: Identifier | None = None
 
 
 class OutageDay(DesignPart):
@@ -55,6 +65,8 @@ class OutageDay(DesignPart):
     air_temp_c: Celsius
     #: Nobody is at home on this day.
     away: bool = False
+    #: Mean wind at the turbine's hub on this day; empty takes the turbine's mean [m/s].
+    wind_m_s: Annotated[float, Field(strict=True, ge=0, le=40)] | None = None
 
 
 class Outage(DesignPart):
@@ -65,6 +77,7 @@ class Outage(DesignPart):
     warning_h: Annotated[float, Field(strict=True, ge=0, le=240)] = 0.0
     #: One entry per calendar day from the day of the start; when the outage is longer, the last entry goes on.
     days: Annotated[tuple[OutageDay, ...], Field(min_length=1, max_length=31)]
+    sky_from: SkySource = SkySource.BY_HAND
     people: Annotated[int, Field(strict=True, ge=0, le=200)] = 1
     notes: Note = ""
 

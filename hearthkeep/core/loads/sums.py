@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from hearthkeep.core.design import Load, Quality
+from hearthkeep.core.design import Load, Quality, Supply
 from hearthkeep.core.loads.days import DayKind, day_of
 from hearthkeep.core.loads.measure import UNCERTAINTY_FRAC, quality_of
 from hearthkeep.core.loads.table import TIERS, LoadRows, LoadTable, lived_tier
@@ -92,7 +92,8 @@ def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable, usual: 
     surge_w = coincident_w + table.start_rise_w.max(axis=1)
     surge_hour = int(surge_w.argmax())
     row_sums = _row_sums(loads, rows, usual)
-    doubted = [row for row in row_sums if row.doubt_wh > 0 and row.quality is not Quality.MEASURED]
+    on_bank = [row for row, load in zip(row_sums, loads, strict=True) if load.supply is not Supply.PANEL]
+    doubted = [row for row in on_bank if row.doubt_wh > 0 and row.quality is not Quality.MEASURED]
     return LoadSums(
         daily_wh=float(average_w.sum()),
         daily_ac_wh=float(table.ac_w.sum()),
@@ -108,9 +109,9 @@ def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable, usual: 
             tier.value: tuple(np.repeat(average_w[:, index], QUARTERS_PER_HOUR).tolist())
             for index, tier in enumerate(TIERS)
         },
-        standby_wh=sum(row.standby_wh for row in row_sums),
+        standby_wh=sum(row.standby_wh for row in on_bank),
         daily_by_quality_wh={
-            quality.value: sum(row.daily_wh for row in row_sums if row.quality is quality) for quality in Quality
+            quality.value: sum(row.daily_wh for row in on_bank if row.quality is quality) for quality in Quality
         },
         measure_next=max(doubted, key=lambda row: row.doubt_wh).id if doubted else None,
         rows=row_sums,

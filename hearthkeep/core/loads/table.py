@@ -67,6 +67,9 @@ def rows_from(loads: tuple[Load, ...], kinds: tuple[DayKind, ...]) -> LoadRows:
     count, hours = len(loads), HOURS * len(kinds)
     average_w, coincident_w, rise_w = (np.zeros((count, hours)) for _ in range(3))
     for index, load in enumerate(loads):
+        if load.supply is Supply.PANEL:
+            # Neither inverter nor bank knows of it.
+            continue
         for number, kind in enumerate(kinds):
             day, part = day_of(load, kind), slice(number * HOURS, (number + 1) * HOURS)
             running_w, standby_w = load.quantity * day.running_w, load.quantity * day.standby_w

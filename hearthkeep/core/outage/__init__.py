@@ -1,20 +1,19 @@
 """The outage: the clock, the compiled model and its results."""
 
-from hearthkeep.core.outage.kernel import GENERATOR, Run
+from hearthkeep.core.outage.direct import DirectRun, run_direct
+from hearthkeep.core.outage.fill import Fill, fill_before
 from hearthkeep.core.outage.report import Ledger, OutageReport, Series, TierReport, report_from
+from hearthkeep.core.outage.scene import RECOVERY_H, Scene, rows_for, scene_of, usual_day
+from hearthkeep.core.outage.shapes import GENERATOR, Run
 from hearthkeep.core.outage.simulate import (
-    RECOVERY_H,
     RETURN_MARGIN_FRAC,
     Event,
     EventKind,
-    Scene,
     drop_levels_frac,
     hours_back_to_full,
     house_of,
     plant_of,
     run_scene,
-    scene_of,
-    usual_day,
 )
 from hearthkeep.core.outage.whole import HEATER_ID, whole
 from hearthkeep.core.outage.without import WithoutEach, without_each
@@ -24,8 +23,10 @@ __all__ = [
     "HEATER_ID",
     "RECOVERY_H",
     "RETURN_MARGIN_FRAC",
+    "DirectRun",
     "Event",
     "EventKind",
+    "Fill",
     "Ledger",
     "OutageReport",
     "Run",
@@ -34,10 +35,13 @@ __all__ = [
     "TierReport",
     "WithoutEach",
     "drop_levels_frac",
+    "fill_before",
     "hours_back_to_full",
     "house_of",
     "plant_of",
     "report_from",
+    "rows_for",
+    "run_direct",
     "run_scene",
     "scene_of",
     "usual_day",

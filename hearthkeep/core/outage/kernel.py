@@ -9,107 +9,49 @@ Tiers: 0 Life, 1 Keep, 2 Ease, 3 Spare. The first three live on the bank; Spare 
 from __future__ import annotations
 
 import math
-from typing import NamedTuple
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
 from hearthkeep.core.inverter import Draws, GeneratorDraws
-
-Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
-
-LIFE, KEEP, EASE, SPARE = 0, 1, 2, 3
-BANK_TIERS = 3
-#: Above this state of charge lead-acid takes less and less current, down to the given part when full.
-TAPER_FROM_FRAC = 0.8
-TAPER_END_PART = 0.05
-
-#: Event kinds; the second column of an event is the tier, the third the cause of an overload.
-DROPPED, RETURNED, OVERLOADED, FITS_AGAIN, CUT_OFF, FULL, DARK, BACK_ON = 0, 1, 2, 3, 4, 5, 6, 7
-GENERATOR_ON, GENERATOR_OFF = 8, 9
-#: Why the generator stopped, in the third column of its event.
-STOP_FULL, STOP_QUIET, STOP_EMPTY = 10, 11, 12
-MAX_EVENTS = 2000
-
-#: Rows of the energy totals.
-SUN, CLIPPED, SERVED, INVERTER_LOSS, CHARGE_LOSS, WIRING_LOSS, UNUSED, GENERATOR = 0, 1, 2, 3, 4, 5, 6, 7
-
-
-class Steps(NamedTuple):
-    """What changes from step to step, (n,)."""
-
-    length_h: Floats
-    #: Row of the house's arrays: hour of the day, of that kind of day.
-    row: Ints
-    #: Sun the controllers let through [W].
-    sun_w: Floats
-    #: Sun beyond the controllers' limits [W].
-    clipped_w: Floats
-    #: Whether the generator has to stay off.
-    quiet: NDArray[np.bool_]
-
-
-class GeneratorPlant(NamedTuple):
-    """The generator, its charger and its fuel; a rating of 0 W means that there is none."""
-
-    rated_w: float
-    start_wh: float
-    stop_wh: float
-    min_run_h: float
-    charger_w: float
-    charger_efficiency: float
-    stock_l: float
-    idle_l_per_h: float
-    l_per_kwh: float
-
-
-class Plant(NamedTuple):
-    """Bank, inverter and wiring."""
-
-    capacity_wh: float
-    start_wh: float
-    #: Drop levels of Life, Keep and Ease, and the levels at which they return [Wh], (3,).
-    drop_wh: Floats
-    return_wh: Floats
-    charge_limit_w: float
-    charge_efficiency: float
-    discharge_efficiency: float
-    peukert_exponent: float
-    #: Power at the rated current; above it Peukert's law applies [W].
-    rated_power_w: float
-    tapers: bool
-    generator: GeneratorPlant
-
-
-class Run(NamedTuple):
-    """What one run gives back."""
-
-    #: Stored energy at each step edge [Wh], (n + 1,).
-    stored_wh: Floats
-    #: Power of the loads served, by step and tier [W], (n, 4).
-    served_w: Floats
-    #: Sun not used, clipped included, by step [W], (n,).
-    spilled_w: Floats
-    totals_wh: Floats
-    #: By tier: energy asked and not served [Wh], and for how long [h], (4,).
-    unserved_wh: Floats
-    unserved_h: Floats
-    #: Life or Keep first asked and was not served [h]; -1 for never.
-    dark_h: float
-    #: Power the generator gives at its terminals, by step [W], (n,); fuel it burnt [L], and for how long it ran [h].
-    generator_w: Floats
-    fuel_l: float
-    generator_h: float
-    #: Lowest stored energy [Wh] and when [h].
-    lowest_wh: float
-    lowest_h: float
-    #: The bank first reached full, having been below it [h]; -1 for never.
-    full_h: float
-    #: Time [h], kind, tier, cause; only the first `event_count` rows count.
-    events: Floats
-    event_count: int
+from hearthkeep.core.outage.shapes import (
+    BACK_ON,
+    BANK_TIERS,
+    CHARGE_LOSS,
+    CLIPPED,
+    CUT_OFF,
+    DARK,
+    DROPPED,
+    EASE,
+    FITS_AGAIN,
+    FULL,
+    GENERATOR,
+    GENERATOR_OFF,
+    GENERATOR_ON,
+    INVERTER_LOSS,
+    KEEP,
+    LIFE,
+    MAX_EVENTS,
+    OTHER,
+    OVERLOADED,
+    RETURNED,
+    SERVED,
+    SPARE,
+    STOP_EMPTY,
+    STOP_FULL,
+    STOP_QUIET,
+    STOP_TANK,
+    SUN,
+    TAPER_END_PART,
+    TAPER_FROM_FRAC,
+    TOTALS,
+    UNUSED,
+    WIRING_LOSS,
+    Floats,
+    Plant,
+    Run,
+    Steps,
+)
 
 
 @njit(cache=True)
@@ -138,7 +80,7 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
     stored_wh[0] = stored
     served_w = np.zeros((count, 4))
     spilled_w = np.zeros(count)
-    totals = np.zeros(8)
+    totals = np.zeros(TOTALS)
     generator_w = np.zeros(count)
     generator = plant.generator
     has_generator = generator.rated_w > 0.0
@@ -146,6 +88,8 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
     run_h = 0.0
     generator_h = 0.0
     fuel = generator.stock_l
+    tank = min(generator.tank_l, fuel)
+    at_hand = fuel
     tiny_l = 1e-9
     unserved_wh = np.zeros(4)
     unserved_h = np.zeros(4)
@@ -166,9 +110,12 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
     for step in range(count):
         row = steps.row[step]
         sun = steps.sun_w[step]
+        other = steps.other_w[step]
+        attended = steps.attended[step]
         left = steps.length_h[step]
         step_length = left
         totals[SUN] += (sun + steps.clipped_w[step]) * left
+        totals[OTHER] += other * left
         totals[CLIPPED] += steps.clipped_w[step] * left
         spilled_w[step] = steps.clipped_w[step]
         for _ in range(200):
@@ -176,18 +123,21 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                 break
             # The generator: quiet hours and an empty tank end a run at once, a full bank after the minimum run.
             if has_generator:
+                if attended:
+                    tank = min(generator.tank_l, fuel)
+                at_hand = fuel if attended else tank
                 if runs:
                     stop = 0
                     if steps.quiet[step]:
                         stop = STOP_QUIET
-                    elif fuel <= tiny_l:
-                        stop = STOP_EMPTY
+                    elif at_hand <= tiny_l:
+                        stop = STOP_EMPTY if fuel <= tiny_l else STOP_TANK
                     elif stored >= generator.stop_wh - tiny and run_h >= generator.min_run_h - 1e-9:
                         stop = STOP_FULL
                     if stop > 0:
                         runs = False
                         event_count = _note(events, event_count, now, GENERATOR_OFF, -1, stop)
-                elif not steps.quiet[step] and fuel > tiny_l and stored <= generator.start_wh + tiny:
+                elif not steps.quiet[step] and at_hand > tiny_l and stored <= generator.start_wh + tiny:
                     runs = True
                     run_h = 0.0
                     event_count = _note(events, event_count, now, GENERATOR_ON, -1, 0)
@@ -198,6 +148,9 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                             event_count = _note(events, event_count, now, RETURNED, tier, 0)
             charger_most = 0.0
             net_sun = 0.0
+            # Regulated sources at the bus; with one source at a time the strongest, and what waits is spilled.
+            source = max(sun, other) if plant.one_source else sun + other
+            waits = sun + other - source
             # Tiers that may return, from the top.
             for tier in range(BANK_TIERS):
                 if dropped[tier]:
@@ -217,14 +170,21 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                     house_w = on_generator.ac_w[row, tiers]
                     spare_w = max(generator.rated_w - house_w, 0.0)
                     charger_most = min(generator.charger_w, spare_w * generator.charger_efficiency)
-                    net_sun = sun - on_generator.dc_w[row, tiers]
+                    if plant.one_source:
+                        source = max(sun, other)
+                        if charger_most > source:
+                            source = 0.0
+                        else:
+                            charger_most = 0.0
+                        waits = sun + other - source
+                    net_sun = source - on_generator.dc_w[row, tiers]
                     net = net_sun + charger_most
                 else:
                     load = draws.load_w[row, tiers]
                     inverter_loss = draws.conversion_w[row, tiers]
                     wiring = draws.wiring_w[row, tiers]
                     house_w = 0.0
-                    net = sun - (load + inverter_loss + wiring)
+                    net = source - (load + inverter_loss + wiring)
                 if net >= -1e-9:
                     break
                 victim = -1
@@ -260,7 +220,8 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                     span = min(span, generator.min_run_h - run_h)
                 most_w = house_w + charger_most / generator.charger_efficiency
                 span = min(
-                    span, max(fuel / max(generator.idle_l_per_h + generator.l_per_kwh * most_w / 1000.0, 1e-12), 1e-9)
+                    span,
+                    max(at_hand / max(generator.idle_l_per_h + generator.l_per_kwh * most_w / 1000.0, 1e-12), 1e-9),
                 )
             meets = -1.0
             spare_runs = False
@@ -279,7 +240,7 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                     level = plant.drop_wh[tier]
                     if level < stored - tiny and level > meets:
                         meets = level
-                if has_generator and not runs and fuel > tiny_l and not steps.quiet[step]:
+                if has_generator and not runs and at_hand > tiny_l and not steps.quiet[step]:
                     level = generator.start_wh
                     if level < stored - tiny and level > meets:
                         meets = level
@@ -363,7 +324,9 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                 totals[GENERATOR] += given_w * span
                 totals[CHARGE_LOSS] += (given_w - house_w - charger) * span
                 generator_w[step] += given_w * span / step_length
-                fuel = max(fuel - (generator.idle_l_per_h + generator.l_per_kwh * given_w / 1000.0) * span, 0.0)
+                burnt = (generator.idle_l_per_h + generator.l_per_kwh * given_w / 1000.0) * span
+                fuel = max(fuel - burnt, 0.0)
+                tank = max(tank - burnt, 0.0)
                 run_h += span
                 generator_h += span
             if spare_runs:
@@ -371,6 +334,7 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                 inverter_loss += spare_inverter
                 wiring += spare_wiring
                 unused -= spare_load + spare_inverter + spare_wiring
+            unused += waits
             on_bank = SPARE + 1 if spare_runs else tiers
             for tier in range(4):
                 asked = draws.asked_w[row, tier]

@@ -8,8 +8,10 @@ import numpy as np
 
 from hearthkeep.core.inverter import HouseWatts
 from hearthkeep.core.loads import TIERS
-from hearthkeep.core.outage import kernel
-from hearthkeep.core.outage.simulate import Event, EventKind, Scene, events_of
+from hearthkeep.core.outage import shapes
+from hearthkeep.core.outage.direct import DirectRun
+from hearthkeep.core.outage.scene import Scene
+from hearthkeep.core.outage.simulate import Event, EventKind, events_of
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -54,6 +56,8 @@ class Series:
     sun_w: tuple[float, ...]
     #: Power the generator gives at its terminals [W].
     generator_w: tuple[float, ...]
+    #: Alternator, wind and bench charger at the direct-current bus [W].
+    other_w: tuple[float, ...]
     #: Power of the loads served [W].
     served_w: tuple[float, ...]
     #: Power of the loads that asked and were not served, Spare left out [W].
@@ -89,24 +93,33 @@ class OutageReport:
 
 
 def report_from(
-    run: kernel.Run,
+    run: shapes.Run,
     scene: Scene,
     house: HouseWatts,
     *,
+    direct: DirectRun,
     capacity_wh: float,
     start: str,
     hours_back_to_full: float | None,
 ) -> OutageReport:
-    """Give the kernel's run its names."""
+    """Give the kernel's run its names, and add what ran straight from panels.
+
+    Hours carried and what is unserved leave those loads out: to run with the sun alone is their nature.
+    """
     duration_h = float(scene.clock.edges_h[-1])
     length_h = scene.clock.length_h
     asked_w = (house.ac_w + house.dc_w)[scene.row]
-    served_wh = (run.served_w * length_h[:, None]).sum(axis=0)
+    served_w = run.served_w + direct.served_w
+    served_wh = (served_w * length_h[:, None]).sum(axis=0)
+    direct_wh = float((direct.offered_w * length_h).sum())
+    direct_served_wh = float((direct.served_w * length_h[:, None]).sum())
     totals = run.totals_wh
-    spilled = totals[kernel.CLIPPED] + totals[kernel.UNUSED]
+    sun = totals[shapes.SUN] + direct_wh
+    served = totals[shapes.SERVED] + direct_served_wh
+    spilled = totals[shapes.CLIPPED] + totals[shapes.UNUSED] + direct_wh - direct_served_wh
     drawn = run.stored_wh[0] - run.stored_wh[-1]
-    losses = totals[kernel.INVERTER_LOSS] + totals[kernel.CHARGE_LOSS] + totals[kernel.WIRING_LOSS]
-    bank_tiers = slice(0, kernel.BANK_TIERS)
+    losses = totals[shapes.INVERTER_LOSS] + totals[shapes.CHARGE_LOSS] + totals[shapes.WIRING_LOSS]
+    bank_tiers = slice(0, shapes.BANK_TIERS)
     return OutageReport(
         hours_carried_h=duration_h if run.dark_h < 0 else float(run.dark_h),
         duration_h=duration_h,
@@ -120,19 +133,17 @@ def report_from(
             for index, tier in enumerate(TIERS)
         },
         ledger_wh=Ledger(
-            sun=float(totals[kernel.SUN]),
-            generator=float(totals[kernel.GENERATOR]),
+            sun=float(sun),
+            generator=float(totals[shapes.GENERATOR]),
             grid=0.0,
-            other=0.0,
+            other=float(totals[shapes.OTHER]),
             bank_drawn=float(drawn),
-            served=float(totals[kernel.SERVED]),
-            inverter_loss=float(totals[kernel.INVERTER_LOSS]),
-            charge_loss=float(totals[kernel.CHARGE_LOSS]),
-            wiring_loss=float(totals[kernel.WIRING_LOSS]),
+            served=float(served),
+            inverter_loss=float(totals[shapes.INVERTER_LOSS]),
+            charge_loss=float(totals[shapes.CHARGE_LOSS]),
+            wiring_loss=float(totals[shapes.WIRING_LOSS]),
             spilled=float(spilled),
-            difference=float(
-                totals[kernel.SUN] + totals[kernel.GENERATOR] + drawn - totals[kernel.SERVED] - losses - spilled
-            ),
+            difference=float(sun + totals[shapes.GENERATOR] + totals[shapes.OTHER] + drawn - served - losses - spilled),
         ),
         min_soc_frac=float(run.lowest_wh / capacity_wh),
         min_soc_time_h=float(run.lowest_h),
@@ -145,11 +156,12 @@ def report_from(
         series=Series(
             time_h=_rounded(scene.clock.edges_h, 6),
             stored_wh=_rounded(run.stored_wh, 1),
-            sun_w=_rounded(scene.sun.offered_w, 1),
+            sun_w=_rounded(scene.sun.offered_w + direct.offered_w, 1),
             generator_w=_rounded(run.generator_w, 1),
-            served_w=_rounded(run.served_w.sum(axis=1), 1),
+            other_w=_rounded(scene.other.total_w, 1),
+            served_w=_rounded(served_w.sum(axis=1), 1),
             unserved_w=_rounded((asked_w - run.served_w)[:, bank_tiers].sum(axis=1), 1),
-            spilled_w=_rounded(run.spilled_w, 1),
+            spilled_w=_rounded(run.spilled_w + direct.offered_w - direct.served_w.sum(axis=1), 1),
             nights_h=_nights(scene),
         ),
         start=start,

@@ -13,7 +13,8 @@ from hearthkeep.core.design import Design
 from hearthkeep.core.inverter import draws_of, generator_draws_of, house_with_all, house_without, off_hours
 from hearthkeep.core.loads import LoadRows, compiled_rows
 from hearthkeep.core.outage import kernel
-from hearthkeep.core.outage.simulate import Scene, limits_for, plant_of, steps_of
+from hearthkeep.core.outage.scene import Scene
+from hearthkeep.core.outage.simulate import limits_for, plant_of, steps_of
 
 Floats = NDArray[np.float64]
 

@@ -1,28 +1,32 @@
 """Sizing: what the loads ask of bank and inverter, before any hour is simulated."""
 
+from hearthkeep.core.sizing.charging import ChargingSums, Habits, SourceValue, charging_sums
 from hearthkeep.core.sizing.compare import ChemistryRow, compare_chemistries
+from hearthkeep.core.sizing.curve import ArrayCurve, DayCurve, day_curve
 from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, need_sheet
 from hearthkeep.core.sizing.sums import (
     BankDetail,
     BankSums,
-    ChargingSums,
     InverterSums,
     LedgerLine,
     bank_sums,
-    charging_sums,
     inverter_sums,
 )
 from hearthkeep.core.sizing.voltage import VoltageRow, compare_voltages, conductor_for
 
 __all__ = [
+    "ArrayCurve",
     "BankDetail",
     "BankSums",
     "ChargingSums",
     "ChemistryRow",
+    "DayCurve",
+    "Habits",
     "InverterSums",
     "LedgerLine",
     "NeedSheet",
     "SheetLine",
+    "SourceValue",
     "StringsNeed",
     "VoltageRow",
     "bank_sums",
@@ -30,6 +34,7 @@ __all__ = [
     "compare_chemistries",
     "compare_voltages",
     "conductor_for",
+    "day_curve",
     "inverter_sums",
     "need_sheet",
 ]

@@ -1,15 +1,13 @@
-"""Sizing sums: what the loads ask of bank and inverter, and what the sun gives, before any hour is simulated."""
+"""Sizing sums: what the loads ask of bank and inverter, before any hour is simulated."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankLife, BankRating, Sharing, Ventilation
-from hearthkeep.core.charging import StringReport, string_reports
 from hearthkeep.core.design import Design, Load, Supply, Tier
 from hearthkeep.core.inverter import HouseWatts, low_battery_current_a, marginal_efficiency
 from hearthkeep.core.loads import LoadSums, LoadTable, converter_efficiency
-from hearthkeep.core.outage import Scene
 from hearthkeep.core.sizing.compare import ChemistryRow
 from hearthkeep.core.sizing.need import NeedSheet
 from hearthkeep.core.sizing.voltage import VoltageRow
@@ -94,21 +92,6 @@ class InverterSums:
     search_dead_wh: float
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class ChargingSums:
-    """The sun of the outage."""
-
-    stc_w: float
-    #: Offered at the direct-current bus over the whole outage [Wh].
-    offered_wh: float
-    #: Beyond the controllers' current limits [Wh].
-    clipped_wh: float
-    #: By calendar day of the outage [Wh].
-    daily_wh: tuple[float, ...]
-    #: Arrays whose panels are known, at their extremes.
-    strings: tuple[StringReport, ...]
-
-
 #: Tiers that may draw on the bank.
 ON_BANK = (Tier.LIFE, Tier.KEEP, Tier.EASE)
 
@@ -135,7 +118,7 @@ def bank_sums(design: Design, rating: BankRating, loads: LoadSums, house: HouseW
         ("drawn", "Drawn from the bank a day", daily_wh),
     )
     row_ah = {
-        row.id: row.daily_wh / _efficiency(design, load) / rating.nominal_v
+        row.id: row.daily_wh / _efficiency(design, load) / rating.nominal_v if load.supply is not Supply.PANEL else 0.0
         for load, row in zip(design.loads, loads.rows, strict=True)
     }
     return BankSums(
@@ -186,18 +169,4 @@ def inverter_sums(design: Design, loads: LoadSums, table: LoadTable, house: Hous
         ),
         search_dead_wh=float(house.dead_w[:, len(ON_BANK) - 1].sum()),
         idle_share_frac=min(1.0, idle_wh / bank.daily_drawn_wh) if bank.daily_drawn_wh > 0 else 0.0,
-    )
-
-
-def charging_sums(design: Design, scene: Scene) -> ChargingSums:
-    """Energy the sun offers during the outage, by day."""
-    clock, sun = scene.clock, scene.sun
-    offered_wh = sun.offered_w * clock.length_h
-    days = int(clock.day.max()) + 1
-    return ChargingSums(
-        stc_w=design.charging.stc_w,
-        offered_wh=float(offered_wh.sum()),
-        clipped_wh=float((sun.clipped_w * clock.length_h).sum()),
-        strings=string_reports(design),
-        daily_wh=tuple(float(offered_wh[clock.day == day].sum()) for day in range(days)),
     )

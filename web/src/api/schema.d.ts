@@ -610,6 +610,29 @@ export interface components {
             years_newer: number;
         };
         /**
+         * Alternator
+         * @description A vehicle's alternator, through its charger, while the vehicle is driven.
+         */
+        Alternator: {
+            /** Current A */
+            current_a: number;
+            /**
+             * Driven Hours
+             * @default [
+             *       [
+             *         8,
+             *         9
+             *       ]
+             *     ]
+             */
+            driven_hours: [
+                number,
+                number
+            ][];
+            /** Price */
+            price?: number | null;
+        };
+        /**
          * Array
          * @description One plane of panels.
          */
@@ -652,6 +675,44 @@ export interface components {
              * @default 45
              */
             noct_c: number;
+            /**
+             * Shade Frac
+             * @default []
+             */
+            shade_frac: number[];
+            /** @default lies */
+            snow: components["schemas"]["SnowHabit"];
+            /**
+             * Swept Hour
+             * @default 10
+             */
+            swept_hour: number;
+            /**
+             * Stands
+             * @default []
+             */
+            stands: components["schemas"]["Stand"][];
+            /** Out Hours */
+            out_hours?: [
+                number,
+                number
+            ][] | null;
+        };
+        /**
+         * ArrayCurve
+         * @description One array through the day.
+         */
+        ArrayCurve: {
+            /** Array Id */
+            array_id: string;
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number[];
+            /** Energy Wh */
+            energy_wh: number;
+            /** Shade Loss Frac */
+            shade_loss_frac: number;
         };
         /**
          * Assessment
@@ -870,6 +931,29 @@ export interface components {
             price?: number | null;
         };
         /**
+         * BenchCharger
+         * @description A plug-in charger, for the hours in which a live socket is at hand: a neighbour's, a hall's, a shelter's.
+         */
+        BenchCharger: {
+            /** Output W */
+            output_w: number;
+            /**
+             * Plugged Hours
+             * @default [
+             *       [
+             *         9,
+             *         12
+             *       ]
+             *     ]
+             */
+            plugged_hours: [
+                number,
+                number
+            ][];
+            /** Price */
+            price?: number | null;
+        };
+        /**
          * Build
          * @description How inverter, charger and solar input are put together.
          * @enum {string}
@@ -913,15 +997,31 @@ export interface components {
             controllers: components["schemas"]["Controller"][];
             /**
              * @default {
-             *       "output_w": 0
+             *       "output_w": 0,
+             *       "efficiency_frac": 0.92
              *     }
              */
             grid_charger: components["schemas"]["GridCharger"];
             generator?: components["schemas"]["Generator"] | null;
+            alternator?: components["schemas"]["Alternator"] | null;
+            wind?: components["schemas"]["Wind"] | null;
+            bench_charger?: components["schemas"]["BenchCharger"] | null;
+            /**
+             * One Source
+             * @default false
+             */
+            one_source: boolean;
+            /** @default {} */
+            stages: components["schemas"]["Stages"];
+            /**
+             * Quick Safety Frac
+             * @default 0.3
+             */
+            quick_safety_frac: number;
         };
         /**
          * ChargingSums
-         * @description The sun of the outage.
+         * @description Everything that puts energy back, in this outage.
          */
         ChargingSums: {
             /** Stc W */
@@ -932,8 +1032,27 @@ export interface components {
             clipped_wh: number;
             /** Daily Wh */
             daily_wh: number[];
+            /** Skies */
+            skies: components["schemas"]["Sky"][];
+            /** Spilled Frac */
+            spilled_frac: number;
+            /** Alternator Wh */
+            alternator_wh: number;
+            /** Wind Wh */
+            wind_wh: number;
+            /** Bench Wh */
+            bench_wh: number;
             /** Strings */
             strings: components["schemas"]["StringReport"][];
+            curve: components["schemas"]["DayCurve"];
+            stages: components["schemas"]["StagePoints"];
+            fill: components["schemas"]["Fill"];
+            habits: components["schemas"]["Habits"] | null;
+            direct: components["schemas"]["DirectSums"];
+            /** Values */
+            values: components["schemas"]["SourceValue"][];
+            /** Dark Days */
+            dark_days: number;
         };
         /**
          * Chemistry
@@ -1048,6 +1167,11 @@ export interface components {
              */
             start_margin_v: number;
             /**
+             * Built In
+             * @default false
+             */
+            built_in: boolean;
+            /**
              * Arrays
              * @default []
              */
@@ -1058,7 +1182,7 @@ export interface components {
          * @description How a solar controller meets the bank.
          * @enum {string}
          */
-        ControllerKind: "pwm" | "mppt";
+        ControllerKind: "pwm" | "mppt" | "direct";
         /**
          * CopyName
          * @description A new name.
@@ -1083,6 +1207,36 @@ export interface components {
          * @enum {string}
          */
         DarkDay: "keep" | "drop" | "substitute";
+        /**
+         * DayCurve
+         * @description A clear day on the date the outage begins, at the direct-current bus; every series has 96 points, mid-quarter-hour.
+         */
+        DayCurve: {
+            /** Date */
+            date: string;
+            /** Hour H */
+            hour_h: number[];
+            /** Arrays */
+            arrays: components["schemas"]["ArrayCurve"][];
+            /** Together W */
+            together_w: number[];
+            /** Overcast W */
+            overcast_w: number[];
+            /** One Way W */
+            one_way_w: number[];
+            /** Together Wh */
+            together_wh: number;
+            /** Overcast Wh */
+            overcast_wh: number;
+            /** One Way Wh */
+            one_way_wh: number;
+            /** Carries H */
+            carries_h: number;
+            /** One Way Carries H */
+            one_way_carries_h: number;
+            /** Mean Draw W */
+            mean_draw_w: number;
+        };
         /**
          * DcReading
          * @description Amps on the battery side at a voltage.
@@ -1126,8 +1280,12 @@ export interface components {
              * @default {
              *       "controllers": [],
              *       "grid_charger": {
+             *         "efficiency_frac": 0.92,
              *         "output_w": 0
-             *       }
+             *       },
+             *       "one_source": false,
+             *       "stages": {},
+             *       "quick_safety_frac": 0.3
              *     }
              */
             charging: components["schemas"]["Charging"];
@@ -1181,6 +1339,22 @@ export interface components {
             stops: number;
             /** Mends */
             mends: number;
+        };
+        /**
+         * DirectSums
+         * @description Loads that run straight from a panel.
+         */
+        DirectSums: {
+            /** Offered Wh */
+            offered_wh: number;
+            /** Served Wh */
+            served_wh: {
+                [key: string]: number;
+            };
+            /** Asked Wh */
+            asked_wh: {
+                [key: string]: number;
+            };
         };
         /**
          * EnergyLabel
@@ -1260,6 +1434,22 @@ export interface components {
             terms: components["schemas"]["Term"][];
             /** Basis */
             basis: string;
+        };
+        /**
+         * Fill
+         * @description The bank from the warning to the first hour of the outage. The sun of these hours is left out.
+         */
+        Fill: {
+            /** From Frac */
+            from_frac: number;
+            /** Warning H */
+            warning_h: number;
+            /** Reached Frac */
+            reached_frac: number;
+            /** Needed H */
+            needed_h: number | null;
+            /** Grid Wh */
+            grid_wh: number;
         };
         /**
          * Finding
@@ -1395,11 +1585,36 @@ export interface components {
              * @default 0
              */
             output_w: number;
+            /**
+             * Efficiency Frac
+             * @default 0.92
+             */
+            efficiency_frac: number;
+            /** Top Up Soc Frac */
+            top_up_soc_frac?: number | null;
         };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * Habits
+         * @description The outage under both habits: several regulated sources together, or one at a time.
+         */
+        Habits: {
+            /** Together H */
+            together_h: number;
+            /** One Source H */
+            one_source_h: number;
+            /** Together Spilled Wh */
+            together_spilled_wh: number;
+            /** One Source Spilled Wh */
+            one_source_spilled_wh: number;
+            /** Together End Frac */
+            together_end_frac: number;
+            /** One Source End Frac */
+            one_source_end_frac: number;
         };
         /**
          * Health
@@ -2001,6 +2216,8 @@ export interface components {
             warning_h: number;
             /** Days */
             days: components["schemas"]["OutageDay"][];
+            /** @default by_hand */
+            sky_from: components["schemas"]["SkySource"];
             /**
              * People
              * @default 1
@@ -2025,6 +2242,8 @@ export interface components {
              * @default false
              */
             away: boolean;
+            /** Wind M S */
+            wind_m_s?: number | null;
         };
         /**
          * OutageReport
@@ -2251,6 +2470,8 @@ export interface components {
             sun_w: number[];
             /** Generator W */
             generator_w: number[];
+            /** Other W */
+            other_w: number[];
             /** Served W */
             served_w: number[];
             /** Unserved W */
@@ -2376,6 +2597,8 @@ export interface components {
             record_low_c?: number | null;
             /** Record High C */
             record_high_c?: number | null;
+            /** Weather Year */
+            weather_year?: string | null;
         };
         /**
          * Sky
@@ -2383,6 +2606,34 @@ export interface components {
          * @enum {string}
          */
         Sky: "clear" | "broken" | "overcast" | "covered";
+        /**
+         * SkySource
+         * @description Where the skies of the outage come from.
+         * @enum {string}
+         */
+        SkySource: "by_hand" | "year";
+        /**
+         * SnowHabit
+         * @description What becomes of snow and ice on an array.
+         * @enum {string}
+         */
+        SnowHabit: "lies" | "slides" | "swept";
+        /**
+         * SourceValue
+         * @description What a source brings for its price on the dark days of this outage, beside one more battery string.
+         */
+        SourceValue: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Dark Wh */
+            dark_wh: number;
+            /** Price */
+            price: number | null;
+            /** Price Per Dark Kwh */
+            price_per_dark_kwh: number | null;
+        };
         /**
          * SpeedSetting
          * @description One setting of a load with speeds.
@@ -2427,6 +2678,74 @@ export interface components {
              * @default 5
              */
             step_w: number;
+        };
+        /**
+         * StagePoints
+         * @description What the chargers are set to, for the whole bank.
+         */
+        StagePoints: {
+            /** Cells */
+            cells: number;
+            /** Absorb V */
+            absorb_v: number;
+            /** Absorb At Temp V */
+            absorb_at_temp_v: number;
+            /** Absorb H */
+            absorb_h: number;
+            /** Float V */
+            float_v: number;
+            /** Float At Temp V */
+            float_at_temp_v: number;
+            /** Equalise V */
+            equalise_v: number | null;
+            /** Equalise Every Days */
+            equalise_every_days: number | null;
+            /** Over Voltage V */
+            over_voltage_v: number | null;
+            /** Compensation Mv Per C */
+            compensation_mv_per_c: number;
+            /** Temp C */
+            temp_c: number;
+            /** Usual Absorb Low V */
+            usual_absorb_low_v: number;
+            /** Usual Absorb High V */
+            usual_absorb_high_v: number;
+            /** Usual Float V */
+            usual_float_v: number;
+            /** Usual Over Voltage V */
+            usual_over_voltage_v: number;
+        };
+        /**
+         * Stages
+         * @description Set points of the chargers for the whole bank; empty fields take the chemistry's usual ones.
+         */
+        Stages: {
+            /** Absorb V */
+            absorb_v?: number | null;
+            /** Absorb H */
+            absorb_h?: number | null;
+            /** Float V */
+            float_v?: number | null;
+            /** Equalise V */
+            equalise_v?: number | null;
+            /** Equalise Every Days */
+            equalise_every_days?: number | null;
+            /** Over Voltage V */
+            over_voltage_v?: number | null;
+            /** Compensation Mv Per C */
+            compensation_mv_per_c?: number | null;
+        };
+        /**
+         * Stand
+         * @description How a panel that is moved stands from an hour of the day on.
+         */
+        Stand: {
+            /** From Hour */
+            from_hour: number;
+            /** Tilt Deg */
+            tilt_deg: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
         };
         /**
          * StartCode
@@ -2554,7 +2873,7 @@ export interface components {
          * @description How a load is fed: through the inverter, or straight from the bank.
          * @enum {string}
          */
-        Supply: "ac" | "ac240" | "dc" | "dc_converted";
+        Supply: "ac" | "ac240" | "dc" | "dc_converted" | "panel";
         /**
          * TakeOff
          * @description Where the leads to the house leave a bank of parallel strings.
@@ -2717,6 +3036,38 @@ export interface components {
          * @enum {string}
          */
         Waveform: "pure_sine" | "modified_sine";
+        /**
+         * Wind
+         * @description A wind turbine: a cubic curve between cut-in and rated wind, level up to cut-out.
+         */
+        Wind: {
+            /** Rated W */
+            rated_w: number;
+            /**
+             * Rated M S
+             * @default 11
+             */
+            rated_m_s: number;
+            /**
+             * Cut In M S
+             * @default 3
+             */
+            cut_in_m_s: number;
+            /**
+             * Cut Out M S
+             * @default 25
+             */
+            cut_out_m_s: number;
+            /** Mean M S */
+            mean_m_s: number;
+            /**
+             * Efficiency Frac
+             * @default 0.85
+             */
+            efficiency_frac: number;
+            /** Price */
+            price?: number | null;
+        };
         /**
          * Wiring
          * @description Losses in cable and terminals between bank and loads.

@@ -1,0 +1,46 @@
+"""Filling the bank from the grid in the warning time of a storm: does it get there?"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.bank import BankRating, filled_frac, filling_h
+from hearthkeep.core.design import Design
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Fill:
+    """The bank from the warning to the first hour of the outage. The sun of these hours is left out."""
+
+    #: State of charge when the warning comes: the top-up set point, or that at the start where there is none.
+    from_frac: float
+    warning_h: float
+    #: State of charge as the outage begins.
+    reached_frac: float
+    #: Hours to full by the grid charger [h]; none without one.
+    needed_h: float | None
+    #: Taken from the grid meanwhile, charger losses included [Wh].
+    grid_wh: float
+
+    @property
+    def is_full(self) -> bool:
+        """Whether the bank is full as the outage begins."""
+        return self.reached_frac >= 1.0 - 1e-6
+
+
+def fill_before(design: Design, rating: BankRating) -> Fill:
+    """Fill from the top-up set point within the warning time, or begin as the bank's page says where there is none."""
+    charger, warning_h = design.charging.grid_charger, design.outage.warning_h
+    if charger.top_up_soc_frac is None:
+        from_frac = reached = design.bank.start_soc_frac
+    else:
+        from_frac = charger.top_up_soc_frac
+        reached = filled_frac(rating, charger_w=charger.output_w, from_frac=from_frac, hours_h=warning_h)
+    put_in_wh = (reached - from_frac) * rating.capacity_wh / rating.charge_efficiency_frac
+    return Fill(
+        from_frac=from_frac,
+        warning_h=warning_h,
+        reached_frac=reached,
+        needed_h=filling_h(rating, charger_w=charger.output_w, from_frac=from_frac),
+        grid_wh=put_in_wh / charger.efficiency_frac,
+    )

@@ -1,0 +1,220 @@
+"""The outage prepared: its clock, its sun and other sources, its kinds of day. Everything but the house."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import timedelta
+
+import numpy as np
+from numpy.typing import NDArray
+
+from hearthkeep.core.bank import BankRating
+from hearthkeep.core.charging import (
+    Along,
+    OtherPower,
+    SunPower,
+    WeatherYear,
+    array_poa,
+    controller_power,
+    direct_w,
+    hand_parts,
+    hours_of_year,
+    other_power,
+    skies_of_year,
+    sun_is_up,
+    year_for,
+)
+from hearthkeep.core.design import ControllerKind, Design, Sky, SkySource, hours_in
+from hearthkeep.core.loads import HOURS, DayKind, LoadRows, rows_from
+from hearthkeep.core.outage.clock import Clock, cut
+
+Floats = NDArray[np.float64]
+Bools = NDArray[np.bool_]
+
+#: How long after the grid's return the refill is followed [h].
+RECOVERY_H = 72.0
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Scene:
+    """The outage prepared: everything but the house, so that many houses can be tried in it."""
+
+    clock: Clock
+    sun: SunPower
+    other: OtherPower
+    #: By array: sun it could use [W/m2], (n,).
+    poa_w_m2: dict[str, Floats]
+    #: Power of the arrays that feed loads straight [W], (n,).
+    direct_w: Floats
+    #: Whether the sun is up at the middle of each step.
+    daylight: Bools
+    #: The sky of each calendar day, as set by hand or as the weather year has it.
+    skies: tuple[Sky, ...]
+    #: The kinds of day that the outage holds, each step's kind, and its hour counted through them.
+    kinds: tuple[DayKind, ...]
+    kind_of_step: NDArray[np.int64]
+    row: NDArray[np.int64]
+    #: Whether the generator has to stay off, and whether somebody is at home, by step.
+    quiet: Bools
+    attended: Bools
+    #: Sun and grid charger after the grid's return [W], with its own clock.
+    recovery_clock: Clock
+    recovery_sun: SunPower
+    #: The weather year its skies come from; none where they are set by hand, and the one at hand for other uses.
+    year: WeatherYear | None
+
+
+def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None) -> Scene:
+    """Cut the outage into steps and work out its sun and its other sources."""
+    outage, step_min, offset = design.outage, design.rules.time_step_min, design.site.utc_offset_h
+    clock = cut(outage.start, duration_h=outage.duration_h, step_min=step_min, utc_offset_h=offset)
+    after = cut(outage.end, duration_h=RECOVERY_H, step_min=60, utc_offset_h=offset)
+    first_day_after = (outage.end.date() - outage.start.date()).days
+    along = along_clock(design, clock, first_day=0, year=year)
+    sun, poa = _sun(design, along, bank_v=rating.nominal_v)
+    skies = skies_of(design, int(clock.day[-1]) + 1, year)
+    kinds, kind_of_day = day_kinds(design, clock, sun, skies)
+    after_along = along_clock(design, after, first_day=first_day_after, year=year)
+    entries = [outage.days[min(day, len(outage.days) - 1)] for day in range(len(skies))]
+    return Scene(
+        clock=clock,
+        sun=sun,
+        other=other_power(
+            design,
+            hour=clock.hour,
+            day=clock.day,
+            day_wind_m_s=_winds(design, clock, year) if _by_year(design) else [day.wind_m_s for day in entries],
+            attended=along.attended,
+            bank_v=rating.nominal_v,
+        ),
+        poa_w_m2=poa,
+        direct_w=direct_w(design.charging.controllers, poa, air_c=along.air_c),
+        skies=skies,
+        kinds=kinds,
+        kind_of_step=kind_of_day[clock.day],
+        row=kind_of_day[clock.day] * HOURS + clock.hour,
+        quiet=_quiet(design, clock),
+        attended=along.attended,
+        daylight=sun_is_up(design.site, clock.moments),
+        recovery_clock=after,
+        recovery_sun=_sun(design, after_along, bank_v=rating.nominal_v)[0],
+        year=year,
+    )
+
+
+def _by_year(design: Design) -> bool:
+    return design.outage.sky_from is SkySource.YEAR
+
+
+def along_clock(design: Design, clock: Clock, *, first_day: int, year: WeatherYear | None) -> Along:
+    """Sky and air along a clock: set by hand day by day, or the weather year's on the same calendar days."""
+    days = design.outage.days
+    day = np.minimum(clock.day + first_day, len(days) - 1)
+    attended = np.array([not entry.away for entry in days])[day]
+    if _by_year(design):
+        chosen = year_for(design.site, year)
+        hours = hours_of_year(chosen, clock.moments)
+        covered = np.array([sky is Sky.COVERED for sky in skies_of_year(chosen)])[hours // HOURS]
+        air_c, part = chosen.air_c[hours], np.ones(hours.shape[0])
+    else:
+        chosen = None
+        parts, lies = hand_parts([entry.sky for entry in days])
+        covered, part = lies[day], parts[day]
+        air_c = np.array([entry.air_temp_c for entry in days])[day]
+    return Along(
+        site=design.site,
+        moments=clock.moments,
+        hour=clock.hour,
+        air_c=air_c,
+        covered=covered,
+        attended=attended,
+        part=part,
+        year=chosen,
+    )
+
+
+def skies_of(design: Design, count: int, year: WeatherYear | None) -> tuple[Sky, ...]:
+    """The sky of each calendar day of the outage."""
+    outage = design.outage
+    if not _by_year(design):
+        return tuple(outage.days[min(day, len(outage.days) - 1)].sky for day in range(count))
+    skies = skies_of_year(year_for(design.site, year))
+    dates = [outage.start + timedelta(days=day) for day in range(count)]
+    return tuple(skies[_day_of_year(date.month, date.day)] for date in dates)
+
+
+def _day_of_year(month: int, day: int) -> int:
+    """Number of a date in a year without a leap day, 0 for 1 January."""
+    before = (0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334)[month - 1]
+    return before + min(day, 28 if month == 2 else 31) - 1
+
+
+def _winds(design: Design, clock: Clock, year: WeatherYear | None) -> list[float | None]:
+    """Mean wind of each calendar day of the weather year [m/s]."""
+    chosen = year_for(design.site, year)
+    daily = chosen.wind_m_s.reshape(-1, HOURS).mean(axis=1)
+    dates = [design.outage.start + timedelta(days=day) for day in range(int(clock.day[-1]) + 1)]
+    return [float(round(daily[_day_of_year(date.month, date.day)], 2)) for date in dates]
+
+
+def _quiet(design: Design, clock: Clock) -> NDArray[np.bool_]:
+    """Steps in the generator's quiet hours."""
+    generator = design.charging.generator
+    hours = np.array(hours_in(() if generator is None else generator.quiet_hours), dtype=bool)
+    quiet: NDArray[np.bool_] = hours[clock.hour]
+    return quiet
+
+
+def _sun(design: Design, along: Along, *, bank_v: float) -> tuple[SunPower, dict[str, Floats]]:
+    """Sum of all controllers, and the sun on each array."""
+    offered = np.zeros_like(along.air_c)
+    passed = np.zeros_like(along.air_c)
+    by_array: dict[str, Floats] = {}
+    for controller in design.charging.controllers:
+        poa = tuple(array_poa(array, along) for array in controller.arrays)
+        by_array |= {array.id: plane for array, plane in zip(controller.arrays, poa, strict=True)}
+        if controller.kind is ControllerKind.DIRECT:
+            continue
+        power = controller_power(controller, poa_by_array=poa, air_c=along.air_c, bank_v=bank_v)
+        offered, passed = offered + power.offered_w, passed + power.passed_w
+    return SunPower(offered_w=offered, passed_w=passed), by_array
+
+
+def usual_day(design: Design) -> DayKind:
+    """The day the audit is added up for: people at home, a bright sky, the month in which the outage begins."""
+    return DayKind(month=design.outage.start.month)
+
+
+def rows_for(design: Design, scene: Scene) -> LoadRows:
+    """The design's loads on the scene's kinds of day."""
+    return rows_from(design.loads, scene.kinds)
+
+
+def day_kinds(
+    design: Design, clock: Clock, sun: SunPower, skies: tuple[Sky, ...]
+) -> tuple[tuple[DayKind, ...], NDArray[np.int64]]:
+    """The different kinds of day in the outage, and which of them each calendar day is, (days,)."""
+    days = design.outage.days
+    waits = any(load.flexible_h is not None for load in design.loads)
+    kinds: list[DayKind] = []
+    kind_of_day = []
+    for number in range(int(clock.day[-1]) + 1):
+        entry = days[min(number, len(days) - 1)]
+        kind = DayKind(
+            month=(design.outage.start + timedelta(days=number)).month,
+            is_dark=skies[number].is_dark,
+            is_away=entry.away,
+            sun_w=_hourly_w(clock, sun, number) if waits else None,
+        )
+        if kind not in kinds:
+            kinds.append(kind)
+        kind_of_day.append(kinds.index(kind))
+    return tuple(kinds), np.array(kind_of_day, dtype=np.int64)
+
+
+def _hourly_w(clock: Clock, sun: SunPower, day: int) -> tuple[float, ...]:
+    """Mean sun offered in each hour of a calendar day; hours outside the outage have none [W]."""
+    here = clock.day == day
+    energy_wh = np.bincount(clock.hour[here], weights=(sun.offered_w * clock.length_h)[here], minlength=HOURS)
+    length_h = np.bincount(clock.hour[here], weights=clock.length_h[here], minlength=HOURS)
+    return tuple(np.round(energy_wh / np.maximum(length_h, 1e-9), 3).tolist())

@@ -1,0 +1,112 @@
+"""What the outage model takes and gives back: its steps, its plant, its run, and the numbers that name events and totals."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+LIFE, KEEP, EASE, SPARE = 0, 1, 2, 3
+BANK_TIERS = 3
+#: Above this state of charge lead-acid takes less and less current, down to the given part when full.
+TAPER_FROM_FRAC = 0.8
+TAPER_END_PART = 0.05
+
+#: Event kinds; the second column of an event is the tier, the third the cause of an overload.
+DROPPED, RETURNED, OVERLOADED, FITS_AGAIN, CUT_OFF, FULL, DARK, BACK_ON = 0, 1, 2, 3, 4, 5, 6, 7
+GENERATOR_ON, GENERATOR_OFF = 8, 9
+#: Why the generator stopped, in the third column of its event: charged, quiet hours, out of fuel, its tank empty and
+#: nobody there to fill it.
+STOP_FULL, STOP_QUIET, STOP_EMPTY, STOP_TANK = 10, 11, 12, 13
+MAX_EVENTS = 2000
+
+#: Rows of the energy totals.
+SUN, CLIPPED, SERVED, INVERTER_LOSS, CHARGE_LOSS, WIRING_LOSS, UNUSED, GENERATOR, OTHER = 0, 1, 2, 3, 4, 5, 6, 7, 8
+TOTALS = 9
+
+
+class Steps(NamedTuple):
+    """What changes from step to step, (n,)."""
+
+    length_h: Floats
+    #: Row of the house's arrays: hour of the day, of that kind of day.
+    row: Ints
+    #: Sun the controllers let through [W].
+    sun_w: Floats
+    #: Sun beyond the controllers' limits [W].
+    clipped_w: Floats
+    #: Alternator, wind and bench charger together, at the direct-current bus [W].
+    other_w: Floats
+    #: Whether the generator has to stay off.
+    quiet: NDArray[np.bool_]
+    #: Whether somebody is there to fill the generator's tank from the stock.
+    attended: NDArray[np.bool_]
+
+
+class GeneratorPlant(NamedTuple):
+    """The generator, its charger and its fuel; a rating of 0 W means that there is none."""
+
+    rated_w: float
+    start_wh: float
+    stop_wh: float
+    min_run_h: float
+    charger_w: float
+    charger_efficiency: float
+    stock_l: float
+    #: What it holds when full; alone it runs no longer than that.
+    tank_l: float
+    idle_l_per_h: float
+    l_per_kwh: float
+
+
+class Plant(NamedTuple):
+    """Bank, inverter and wiring."""
+
+    capacity_wh: float
+    start_wh: float
+    #: Drop levels of Life, Keep and Ease, and the levels at which they return [Wh], (3,).
+    drop_wh: Floats
+    return_wh: Floats
+    charge_limit_w: float
+    charge_efficiency: float
+    discharge_efficiency: float
+    peukert_exponent: float
+    #: Power at the rated current; above it Peukert's law applies [W].
+    rated_power_w: float
+    tapers: bool
+    #: Only the strongest source charges, the others wait and are spilled.
+    one_source: bool
+    generator: GeneratorPlant
+
+
+class Run(NamedTuple):
+    """What one run gives back."""
+
+    #: Stored energy at each step edge [Wh], (n + 1,).
+    stored_wh: Floats
+    #: Power of the loads served, by step and tier [W], (n, 4).
+    served_w: Floats
+    #: Sun and other sources not used, clipped included, by step [W], (n,).
+    spilled_w: Floats
+    totals_wh: Floats
+    #: By tier: energy asked and not served [Wh], and for how long [h], (4,).
+    unserved_wh: Floats
+    unserved_h: Floats
+    #: Life or Keep first asked and was not served [h]; -1 for never.
+    dark_h: float
+    #: Power the generator gives at its terminals, by step [W], (n,); fuel it burnt [L], and for how long it ran [h].
+    generator_w: Floats
+    fuel_l: float
+    generator_h: float
+    #: Lowest stored energy [Wh] and when [h].
+    lowest_wh: float
+    lowest_h: float
+    #: The bank first reached full, having been below it [h]; -1 for never.
+    full_h: float
+    #: Time [h], kind, tier, cause; only the first `event_count` rows count.
+    events: Floats
+    event_count: int

@@ -1,0 +1,127 @@
+"""The daily curve: what each array gives through a clear day, all of them together, and all on one plane instead."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+import numpy as np
+from numpy.typing import NDArray
+
+from hearthkeep.core.charging import SKY_FACTOR, Along, Moments, array_poa, controller_power
+from hearthkeep.core.design import Array, ControllerKind, Design, Sky
+
+Floats = NDArray[np.float64]
+#: Moments of the curve a day.
+POINTS = 96
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class ArrayCurve:
+    """One array through the day."""
+
+    array_id: str
+    name: str
+    power_w: tuple[float, ...]
+    energy_wh: float
+    #: Part of its energy that shade takes on that day.
+    shade_loss_frac: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class DayCurve:
+    """A clear day on the date the outage begins, at the direct-current bus; every series has 96 points, mid-quarter-hour."""
+
+    date: str
+    hour_h: tuple[float, ...]
+    arrays: tuple[ArrayCurve, ...]
+    #: Within the controllers' limits, under a clear sky and an overcast one [W].
+    together_w: tuple[float, ...]
+    overcast_w: tuple[float, ...]
+    #: All panels on the plane of the largest array, within the same limits [W].
+    one_way_w: tuple[float, ...]
+    together_wh: float
+    overcast_wh: float
+    one_way_wh: float
+    #: Hours in which the sun alone carries the house's average draw, as it stands and with all panels one way [h].
+    carries_h: float
+    one_way_carries_h: float
+    mean_draw_w: float
+
+
+def day_curve(design: Design, *, bank_v: float, mean_draw_w: float) -> DayCurve:
+    """Work out the day of the outage's start under a clear sky, without snow; panels that are moved are moved."""
+    start = design.outage.start
+    midnight = datetime(start.year, start.month, start.day)
+    hours = (np.arange(POINTS) + 0.5) * 24.0 / POINTS
+    along = Along(
+        site=design.site,
+        moments=Moments(start=midnight, offsets_h=tuple(hours.tolist()), utc_offset_h=design.site.utc_offset_h),
+        hour=np.floor(hours).astype(np.int64),
+        air_c=np.full(POINTS, design.outage.days[0].air_temp_c),
+        covered=np.zeros(POINTS, dtype=bool),
+        attended=np.ones(POINTS, dtype=bool),
+        part=np.ones(POINTS),
+    )
+    width_h = 24.0 / POINTS
+    largest = max(
+        (array for entry in design.charging.controllers for array in entry.arrays),
+        key=lambda array: array.stc_w,
+        default=None,
+    )
+    curves: list[ArrayCurve] = []
+    together, overcast, one_way = np.zeros(POINTS), np.zeros(POINTS), np.zeros(POINTS)
+    dim = SKY_FACTOR[Sky.OVERCAST]
+    for controller in design.charging.controllers:
+        if controller.kind is ControllerKind.DIRECT or not controller.arrays:
+            continue
+        poa = tuple(array_poa(array, along) for array in controller.arrays)
+
+        def passed(planes: tuple[Floats, ...], which: tuple[Array, ...]) -> Floats:
+            part = controller.model_copy(update={"arrays": which})  # noqa: B023
+            return controller_power(part, poa_by_array=planes, air_c=along.air_c, bank_v=bank_v).passed_w
+
+        together = together + passed(poa, controller.arrays)
+        overcast = overcast + passed(tuple(plane * dim for plane in poa), controller.arrays)
+        if largest is not None:
+            turned = tuple(
+                array.model_copy(
+                    update={"tilt_deg": largest.tilt_deg, "azimuth_deg": largest.azimuth_deg, "stands": ()}
+                )
+                for array in controller.arrays
+            )
+            one_way = one_way + passed(tuple(array_poa(array, along) for array in turned), controller.arrays)
+        for array, plane in zip(controller.arrays, poa, strict=True):
+            power = passed((plane,), (array,))
+            bare = passed((array_poa(array.model_copy(update={"shade_frac": ()}), along),), (array,))
+            curves.append(
+                ArrayCurve(
+                    array_id=array.id,
+                    name=array.name,
+                    power_w=_series(power),
+                    energy_wh=float(power.sum() * width_h),
+                    shade_loss_frac=float(1 - power.sum() / bare.sum()) if bare.sum() > 0 else 0.0,
+                )
+            )
+
+    def carried_h(power: Floats) -> float:
+        return float((power >= mean_draw_w).sum() * width_h) if mean_draw_w > 0 else 0.0
+
+    return DayCurve(
+        date=midnight.date().isoformat(),
+        hour_h=tuple(hours.tolist()),
+        arrays=tuple(curves),
+        together_w=_series(together),
+        overcast_w=_series(overcast),
+        one_way_w=_series(one_way),
+        together_wh=float(together.sum() * width_h),
+        overcast_wh=float(overcast.sum() * width_h),
+        one_way_wh=float(one_way.sum() * width_h),
+        carries_h=carried_h(together),
+        one_way_carries_h=carried_h(one_way),
+        mean_draw_w=mean_draw_w,
+    )
+
+
+def _series(power_w: Floats) -> tuple[float, ...]:
+    return tuple((np.round(power_w, 1) + 0.0).tolist())
