@@ -9,12 +9,9 @@ from sqlalchemy import Engine
 from starlette.middleware.gzip import GZipMiddleware
 
 import hearthkeep
-from hearthkeep.api import assessments, designs, health, library, loads, pages, problems, sheets
+from hearthkeep.api import assessments, designs, health, library, loads, pages, problems, sheets, weather
 from hearthkeep.api.guard import Guard
-from hearthkeep.store import Designs, Library
-
-#: Requests larger than this are refused, by their announced length before they are read [bytes].
-MAX_REQUEST_BYTES = 1_000_000
+from hearthkeep.store import Designs, Library, WeatherYears
 
 
 def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
@@ -25,13 +22,23 @@ def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
-        max_body_size=MAX_REQUEST_BYTES,
+        max_body_size=problems.MAX_REQUEST_BYTES,
     )
     app.state.designs = Designs(engine)
     app.state.library = Library(engine)
+    app.state.weather = WeatherYears(engine)
     app.state.engine = engine
     problems.install(app)
-    for router in (designs.router, assessments.router, loads.router, library.router, sheets.router, health.router):
+    routers = (
+        designs.router,
+        assessments.router,
+        loads.router,
+        library.router,
+        weather.router,
+        sheets.router,
+        health.router,
+    )
+    for router in routers:
         app.include_router(router)
     if web is not None:
         pages.install(app, web)

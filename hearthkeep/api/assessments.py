@@ -8,6 +8,7 @@ from fastapi import APIRouter, Response
 from pydantic import TypeAdapter
 
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
+from hearthkeep.api.weather import YearOfDesign
 from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.bank import TYPICAL, ChemistryTypical
 from hearthkeep.core.design import Chemistry, Design
@@ -19,10 +20,10 @@ _ASSESSMENT = TypeAdapter(Assessment)
 
 
 @router.post("/assessments", response_model=Assessment, openapi_extra=DESIGN_BODY)
-def assess_design(document: DesignBody) -> Response:
+def assess_design(document: DesignBody, year: YearOfDesign) -> Response:
     """Assess a design as it stands in the window, saved or not."""
     # Serialised at once: validating our own values again would cost more than computing them.
-    return Response(_ASSESSMENT.dump_json(assess(document)), media_type="application/json")
+    return Response(_ASSESSMENT.dump_json(assess(document, year)), media_type="application/json")
 
 
 @router.get("/typical/chemistries")
@@ -38,6 +39,6 @@ def design_schema() -> dict[str, Any]:
 
 
 @router.post("/generator-choices", openapi_extra=DESIGN_BODY)
-def compare_generators(document: DesignBody) -> list[GeneratorChoice]:
+def compare_generators(document: DesignBody, year: YearOfDesign) -> list[GeneratorChoice]:
     """The generator as it is, sized to charge, and sized to carry the house, in hours and litres."""
-    return list(generator_choices(document))
+    return list(generator_choices(document, year))

@@ -12,7 +12,9 @@ from pydantic import BaseModel
 
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
 from hearthkeep.api.problems import Problem
+from hearthkeep.api.weather import Repository as Years
 from hearthkeep.core.assess import assess
+from hearthkeep.core.charging import WeatherYear
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design, Kind
 from hearthkeep.core.design.fields import Name
@@ -66,9 +68,9 @@ Repository = Annotated[Designs, Depends(designs_of)]
 
 
 @lru_cache(maxsize=512)
-def _summary(stored: StoredDesign) -> DesignSummary:
+def _summary(stored: StoredDesign, year: WeatherYear | None) -> DesignSummary:
     document = stored.document
-    assessment = assess(document)
+    assessment = assess(document, year)
     severities = [finding.severity for finding in assessment.findings]
     return DesignSummary(
         id=stored.id,
@@ -88,9 +90,9 @@ def _summary(stored: StoredDesign) -> DesignSummary:
 
 
 @router.get("")
-def list_designs(designs: Repository, deleted: bool = False) -> list[DesignSummary]:
+def list_designs(designs: Repository, years: Years, deleted: bool = False) -> list[DesignSummary]:
     """Designs in use, or the deleted ones, last saved first."""
-    return [_summary(stored) for stored in designs.list(deleted=deleted)]
+    return [_summary(stored, years.find(stored.document.site.weather_year)) for stored in designs.list(deleted=deleted)]
 
 
 @router.post("", status_code=201)

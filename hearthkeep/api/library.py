@@ -8,6 +8,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, Field
 
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
+from hearthkeep.api.weather import YearOfDesign
 from hearthkeep.core.bank import RestState, rest_state
 from hearthkeep.core.design import LibraryBattery, LibraryInverter
 from hearthkeep.core.ranking import RankedInverter, rank_inverters
@@ -112,10 +113,10 @@ def delete_unit(library: Repository, kind: UnitKind, unit_id: str) -> None:
 
 
 @router.post("/rank-inverters", openapi_extra=DESIGN_BODY)
-def rank(library: Repository, document: DesignBody) -> list[RankedInverter]:
+def rank(library: Repository, document: DesignBody, year: YearOfDesign) -> list[RankedInverter]:
     """The library's inverters in the place of the design's, best first."""
     units = [unit for unit in library.find(UnitKind.INVERTER, most=300).units if isinstance(unit, LibraryInverter)]
-    return list(rank_inverters(document, units))[:40]
+    return list(rank_inverters(document, units, year))[:40]
 
 
 @router.post("/rest-state", openapi_extra=DESIGN_BODY)

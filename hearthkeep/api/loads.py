@@ -5,6 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from hearthkeep.api.weather import Repository
 from hearthkeep.core.checks import load_energy_figure
 from hearthkeep.core.design import Design, Load, Quality, Tier
 from hearthkeep.core.errors import FieldProblem, InputError
@@ -75,14 +76,19 @@ def measure(load: Load) -> Measured:
 
 
 @router.post("/loads/prices")
-def prices(question: PriceQuestion) -> LoadPrices:
+def prices(question: PriceQuestion, years: Repository) -> LoadPrices:
     """Hours gained by an hour less of a load, or by another in its place; the design stays as it is."""
     ids = [load.id for load in question.design.loads]
     if question.load_id not in ids:
         raise InputError(
             (FieldProblem(field="load_id", value=repr(question.load_id), accepted="must be the id of a load"),)
         )
-    return load_prices(question.design, ids.index(question.load_id), question.replacement)
+    return load_prices(
+        question.design,
+        ids.index(question.load_id),
+        question.replacement,
+        years.find(question.design.site.weather_year),
+    )
 
 
 @router.get("/typical/loads")

@@ -13,7 +13,7 @@ from starlette.exceptions import HTTPException
 
 from hearthkeep.core.design.reading import problems_from_details
 from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
-from hearthkeep.exchange import SheetError, UnitSheetError
+from hearthkeep.exchange import MAX_WEATHER_BYTES, SheetError, UnitSheetError, WeatherFileError
 from hearthkeep.store import (
     DatabaseAwayError,
     DeletedError,
@@ -23,6 +23,8 @@ from hearthkeep.store import (
     StaleRevisionError,
 )
 
+#: Requests larger than this are refused, by their announced length before they are read [bytes].
+MAX_REQUEST_BYTES = 1_000_000
 MEDIA_TYPE = "application/problem+json"
 
 
@@ -54,6 +56,7 @@ KNOWN: dict[type[HearthKeepError], tuple[int, str, str]] = {
     StaleRevisionError: (409, "stale-revision", "A newer revision was saved"),
     NothingToUndoError: (409, "no-such-step", "Nothing to go back or forward to"),
     InUseError: (409, "in-use", "The unit is in use"),
+    WeatherFileError: (422, "weather-file", "The weather file cannot be used"),
     UnitSheetError: (422, "sheet", "The sheet cannot be read"),
     DeletedError: (409, "deleted", "The design is deleted"),
     SheetError: (422, "sheet", "The sheet cannot be read"),
@@ -122,7 +125,8 @@ def install(app: FastAPI) -> None:
         status = error.status_code if isinstance(error, HTTPException) else 500
         detail = str(error.detail) if isinstance(error, HTTPException) else "Something went wrong."
         if status == 413:
-            detail = "A request may hold at most 1,000,000 bytes."
+            most = MAX_WEATHER_BYTES if request.url.path == "/api/weather-years" else MAX_REQUEST_BYTES
+            detail = f"A request to this address may hold at most {most:,} bytes."
         return problem_response(status, f"http-{status}", detail, detail)
 
     async def unexpected(request: Request, error: Exception) -> JSONResponse:

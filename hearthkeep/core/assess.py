@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import heater_w, life_of, rate, sharing_of, ventilation_of
-from hearthkeep.core.charging import WeatherYear, rate_generator
+from hearthkeep.core.charging import WeatherYear, distance_km, rate_generator
 from hearthkeep.core.checks import REGISTRY, Evidence, Finding
 from hearthkeep.core.design import Design
 from hearthkeep.core.failures import OneFailed, one_failed
@@ -127,6 +127,8 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
         generator_best_l_per_kwh=generator.fuel_l_per_kwh + 1000 * generator.fuel_idle_l_per_h / generator.rated_w
         if generator
         else 0.0,
+        year=year,
+        year_distance_km=distance_km(design.site, year) if year else 0.0,
     )
     life, keep, ease = drop_levels_frac(design, rating)
     return Assessment(

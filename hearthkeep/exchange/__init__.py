@@ -3,8 +3,10 @@
 from hearthkeep.exchange.load_sheet import CellProblem, SheetPreview, SheetRow, read_sheet, sheet_rows
 from hearthkeep.exchange.tables import Cell, SheetError, read_text, read_workbook, write_csv, write_xlsx
 from hearthkeep.exchange.unit_sheet import UnitSheet, UnitSheetError, read_units, write_units
+from hearthkeep.exchange.weather_file import MAX_WEATHER_BYTES, WeatherFileError, read_weather
 
 __all__ = [
+    "MAX_WEATHER_BYTES",
     "Cell",
     "CellProblem",
     "SheetError",
@@ -12,9 +14,11 @@ __all__ = [
     "SheetRow",
     "UnitSheet",
     "UnitSheetError",
+    "WeatherFileError",
     "read_sheet",
     "read_text",
     "read_units",
+    "read_weather",
     "read_workbook",
     "sheet_rows",
     "write_csv",

@@ -13,6 +13,7 @@ from hearthkeep.store.errors import (
     StoreError,
 )
 from hearthkeep.store.library import SHEETS, Found, Library, Unit, UnitKind
+from hearthkeep.store.weather import WeatherInfo, WeatherYears
 
 __all__ = [
     "SHEETS",
@@ -32,6 +33,8 @@ __all__ = [
     "StoredDesign",
     "Unit",
     "UnitKind",
+    "WeatherInfo",
+    "WeatherYears",
     "engine_for",
     "ensure_database",
     "upgrade_schema",

@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, Integer, String, Uuid, func
+from sqlalchemy import DateTime, Float, ForeignKey, Integer, LargeBinary, String, Uuid, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -42,6 +42,22 @@ class UnitRow(Base):
     #: Name and figures in lower case, in which is sought.
     words: Mapped[str] = mapped_column(String(400))
     sheet: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class WeatherRow(Base):
+    """One weather year, under a key made of what it holds."""
+
+    __tablename__ = "weather_years"
+
+    key: Mapped[str] = mapped_column(String(40), primary_key=True)
+    name: Mapped[str] = mapped_column(String(120))
+    latitude_deg: Mapped[float] = mapped_column(Float)
+    longitude_deg: Mapped[float] = mapped_column(Float)
+    elevation_m: Mapped[float] = mapped_column(Float)
+    utc_offset_h: Mapped[float] = mapped_column(Float)
+    #: The hourly series as compressed arrays of single precision.
+    hours: Mapped[bytes] = mapped_column(LargeBinary)
+    stored_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
 class RevisionRow(Base):

@@ -22,17 +22,21 @@ from hearthkeep.core.charging.sun import (
     sun_is_up,
 )
 from hearthkeep.core.charging.weather import (
+    HOURS_A_YEAR,
     MADE_UP,
     WeatherYear,
+    distance_km,
     hours_of_year,
     made_up_year,
     skies_of_year,
+    sky_at,
     year_for,
     year_plane_of_array,
 )
 
 __all__ = [
     "CELLS",
+    "HOURS_A_YEAR",
     "MADE_UP",
     "SKY_FACTOR",
     "Along",
@@ -55,6 +59,7 @@ __all__ = [
     "controller_power",
     "derate_frac",
     "direct_w",
+    "distance_km",
     "fuel_l_per_h",
     "fuel_line",
     "hand_parts",
@@ -67,6 +72,7 @@ __all__ = [
     "rayleigh_density",
     "reaches_bank",
     "skies_of_year",
+    "sky_at",
     "stage_points",
     "string_report",
     "string_reports",

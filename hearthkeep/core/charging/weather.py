@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import math
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cached_property, lru_cache
@@ -18,6 +19,7 @@ Floats = NDArray[np.float64]
 HOURS_A_YEAR = 8760
 #: Any year without a leap day; files give typical hours, not those of one year.
 _YEAR = 2001
+_EARTH_KM = 6371.0
 MADE_UP = "made-up"
 _MADE_UP_DAYS = Path(__file__).resolve().parent / "made_up_year.csv"
 #: Snow that has fallen since the day before and covers the panels [cm]; what takes it off: a day whose sun on the level is
@@ -201,3 +203,11 @@ def year_for(site: Site, given: WeatherYear | None) -> WeatherYear:
     if given is not None:
         return given
     return made_up_year(site.latitude_deg, site.longitude_deg, site.elevation_m, site.utc_offset_h)
+
+
+def distance_km(site: Site, year: WeatherYear) -> float:
+    """Great-circle distance of a year's place from the site [km]."""
+    here, there = math.radians(site.latitude_deg), math.radians(year.latitude_deg)
+    step = math.radians(year.longitude_deg - site.longitude_deg)
+    inner = math.sin((there - here) / 2) ** 2 + math.cos(here) * math.cos(there) * math.sin(step / 2) ** 2
+    return 2 * _EARTH_KM * math.asin(min(1.0, math.sqrt(inner)))

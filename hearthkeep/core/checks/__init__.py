@@ -2,7 +2,20 @@
 
 from collections.abc import Callable, Iterator
 
-from hearthkeep.core.checks import arrangement, audit, bank, charging, generator, inverter, loads, storm, strings
+from hearthkeep.core.checks import (
+    arrangement,
+    audit,
+    bank,
+    charging,
+    generator,
+    inverter,
+    loads,
+    sources,
+    stages,
+    storm,
+    strings,
+    weather,
+)
 from hearthkeep.core.checks.audit import load_energy_figure
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
 
@@ -11,6 +24,7 @@ Check = Callable[[Evidence], Iterator[Finding]]
 #: Every rule, in the order of the steps.
 REGISTRY: tuple[Check, ...] = (
     *storm.CHECKS,
+    *weather.CHECKS,
     *loads.CHECKS,
     *audit.CHECKS,
     *bank.CHECKS,
@@ -19,6 +33,8 @@ REGISTRY: tuple[Check, ...] = (
     *charging.CHECKS,
     *strings.CHECKS,
     *generator.CHECKS,
+    *sources.CHECKS,
+    *stages.CHECKS,
 )
 
 __all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step", "load_energy_figure"]

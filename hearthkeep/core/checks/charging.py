@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from hearthkeep.core.charging import array_vmp_v, reaches_bank
@@ -16,7 +17,9 @@ PWM_WASTE_RATIO = 1.7
 
 def no_sun(evidence: Evidence) -> Iterator[Finding]:
     """Nothing puts energy back."""
-    if evidence.charging.stc_w == 0:
+    charging = evidence.design.charging
+    others = (charging.generator, charging.alternator, charging.wind, charging.bench_charger)
+    if evidence.charging.stc_w == 0 and all(other is None for other in others):
         yield Finding(
             code="NO_SOURCE",
             severity=Severity.MIND,
@@ -69,38 +72,58 @@ def clipped(evidence: Evidence) -> Iterator[Finding]:
         )
 
 
-def charge_limit(evidence: Evidence) -> Iterator[Finding]:
-    """All controllers together against what the bank may be charged with."""
-    charging = evidence.design.charging
-    together_a = sum(controller.output_a for controller in charging.controllers if controller.arrays)
-    limit_a = evidence.rating.charge_limit_a
-    sun_a = min(together_a, evidence.charging.stc_w / evidence.rating.nominal_v)
-    # While the grid is up or the generator runs, its charger works beside the sun.
+def source_currents_a(evidence: Evidence) -> dict[str, float]:
+    """Most current each source may give at nominal bank volts [A]; of generator and grid charger the larger one."""
+    charging, bank_v = evidence.design.charging, evidence.rating.nominal_v
+    controllers = [entry for entry in charging.controllers if entry.arrays and entry.kind is not ControllerKind.DIRECT]
+    sun_a = sum(entry.output_a for entry in controllers)
+    panels_w = sum(array.stc_w for entry in controllers for array in entry.arrays)
+    # While the grid is up or the generator runs, its charger works beside the others.
     chargers_w = max(charging.generator.charger_w if charging.generator else 0.0, charging.grid_charger.output_w)
-    sum_a = sun_a + chargers_w / evidence.rating.nominal_v
-    if sun_a <= limit_a < sum_a:
-        yield Finding(
-            code="CHARGE_LIMIT_TOGETHER",
-            severity=Severity.MIND,
-            step=Step.CHARGING,
-            title="Sources together pass the bank's limit",
-            message=f"Sun {sun_a:.0f} A and a charger {sum_a - sun_a:.0f} A are {sum_a:.0f} A; the bank may take {limit_a:.0f} A. The model "
-            "holds to it. Set the charger down, let one source wait for the other, or use chargers that talk to the bank.",
-            basis="Sum of the sources' currents against the units' charge limits; several regulated sources and one at a time are both practised",
-        )
-    if sun_a > limit_a:
+    found = {
+        "sun": min(sun_a, panels_w / bank_v),
+        "a charger": chargers_w / bank_v,
+        "alternator": charging.alternator.current_a if charging.alternator else 0.0,
+        "wind": charging.wind.rated_w * charging.wind.efficiency_frac / bank_v if charging.wind else 0.0,
+        "bench charger": charging.bench_charger.output_w / bank_v if charging.bench_charger else 0.0,
+    }
+    return {name: amps for name, amps in found.items() if amps > 0}
+
+
+def charge_limit(evidence: Evidence) -> Iterator[Finding]:
+    """All sources against what the bank may be charged with."""
+    currents, limit_a = source_currents_a(evidence), evidence.rating.charge_limit_a
+    largest = max(currents, key=lambda name: currents[name], default=None)
+    if largest is None:
+        return
+    sum_a = sum(currents.values())
+    if currents[largest] > limit_a:
+        wanted = min(64, math.ceil(evidence.design.bank.parallel * currents[largest] / limit_a)) if limit_a > 0 else 64
+        name = "sun" if largest == "sun" else largest
         yield Finding(
             code="CHARGE_LIMIT",
             severity=Severity.STOP,
             step=Step.CHARGING,
             title="More charge than the bank may take",
-            message=f"Controllers and panels can give {sun_a:.0f} A; the bank may take {limit_a:.0f} A. The model "
-            "holds to the bank's limit, but the controllers have to be set to it, or the bank is overheated.",
-            basis="Sum of controller currents against the units' charge limits; typical limits are common practice",
+            message=f"{name.capitalize()} alone can give {currents[largest]:.0f} A; the bank may take {limit_a:.0f} A. The model "
+            "holds to the bank's limit, but the chargers have to be set to it, or the bank is overheated.",
+            basis="Currents of the sources against the units' charge limits; typical limits are common practice",
             remedy=Remedy(
-                label=f"Try one more unit in parallel ({evidence.design.bank.parallel + 1})",
-                changes=(Change(path="bank.parallel", value=evidence.design.bank.parallel + 1),),
+                label=f"Try {wanted} in parallel",
+                changes=(Change(path="bank.parallel", value=wanted),),
             ),
+        )
+    elif sum_a > limit_a and not evidence.design.charging.one_source:
+        parts = ", ".join(f"{name} {amps:.0f} A" for name, amps in currents.items())
+        yield Finding(
+            code="CHARGE_LIMIT_TOGETHER",
+            severity=Severity.MIND,
+            step=Step.CHARGING,
+            title="Sources together pass the bank's limit",
+            message=f"{parts[0].upper()}{parts[1:]}: {sum_a:.0f} A together; the bank may take {limit_a:.0f} A. The model "
+            "holds to it. Set one down, let one source wait for the other, or use chargers that talk to the bank.",
+            basis="Sum of the sources' currents against the units' charge limits; several regulated sources and one at a time are both practised",
+            remedy=Remedy(label="Try one source at a time", changes=(Change(path="charging.one_source", value=True),)),
         )
 
 

@@ -6,6 +6,7 @@ from hearthkeep.core.outage.report import Ledger, OutageReport, Series, TierRepo
 from hearthkeep.core.outage.scene import RECOVERY_H, Scene, rows_for, scene_of, usual_day
 from hearthkeep.core.outage.shapes import GENERATOR, Run
 from hearthkeep.core.outage.simulate import (
+    NO_GENERATOR,
     RETURN_MARGIN_FRAC,
     Event,
     EventKind,
@@ -21,6 +22,7 @@ from hearthkeep.core.outage.without import WithoutEach, without_each
 __all__ = [
     "GENERATOR",
     "HEATER_ID",
+    "NO_GENERATOR",
     "RECOVERY_H",
     "RETURN_MARGIN_FRAC",
     "DirectRun",

@@ -101,6 +101,7 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
     lowest_h = 0.0
     now = 0.0
     is_dark = False
+    dark_by_step_h = np.zeros(count)
     served_now = np.zeros(4, dtype=np.bool_)
     # Lead-acid acceptance above the knee is a falling line: limit = taper_a - taper_b x stored.
     knee = TAPER_FROM_FRAC * capacity if plant.tapers else capacity
@@ -270,7 +271,9 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                         # Spare starts where the falling acceptance leaves enough over.
                         spare_level = (taper_a - (net - spare_need)) / taper_b
                 bank_in = min(net, limit)
-                grows_as_taper = plant.tapers and stored >= knee - tiny and net > limit and limit > 0.0
+                # Where the falling limit has just come down to the source, it is the limit that rules from here on.
+                rules = net >= limit - 2.0 * taper_b * tiny
+                grows_as_taper = plant.tapers and stored >= knee - tiny and rules and limit > 0.0
                 if bank_in > 0.0:
                     meets = capacity
                     if stored < knee - tiny:
@@ -345,6 +348,8 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                     unserved_wh[tier] += (asked - served) * span
                     unserved_h[tier] += span
             dark_now = not (served_now[LIFE] and served_now[KEEP])
+            if dark_now:
+                dark_by_step_h[step] += span
             if dark_now != is_dark:
                 if dark_now and dark_h < 0.0:
                     dark_h = now
@@ -380,6 +385,7 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
         unserved_wh,
         unserved_h,
         dark_h,
+        dark_by_step_h,
         generator_w,
         generator.stock_l - fuel,
         generator_h,

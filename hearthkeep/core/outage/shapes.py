@@ -98,6 +98,8 @@ class Run(NamedTuple):
     unserved_h: Floats
     #: Life or Keep first asked and was not served [h]; -1 for never.
     dark_h: float
+    #: For how long Life or Keep asked and was not served, by step [h], (n,).
+    dark_by_step_h: Floats
     #: Power the generator gives at its terminals, by step [W], (n,); fuel it burnt [L], and for how long it ran [h].
     generator_w: Floats
     fuel_l: float
