@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from hypothesis import strategies as st
@@ -85,6 +86,47 @@ def designs(
         },
         wiring={"loss_frac": draw(st.sampled_from([0.0, 0.02]))},
     )
+
+
+SPANS = st.sampled_from([[], [[0, 24]], [[7, 9], [17, 18]], [[0, 7], [22, 24]]])
+
+
+@st.composite
+def sources(draw: st.DrawFn, *, ample: bool = False) -> dict[str, Any]:
+    """Everything else that charges, together or one at a time; `ample` is a generator that carries any house."""
+    rated_w = 90_000.0 if ample else draw(st.sampled_from([300.0, 1500.0, 6000.0]))
+    start = draw(st.floats(0.2, 0.9))
+    return {
+        "generator": {
+            "rated_w": rated_w,
+            "stock_l": draw(st.sampled_from([0.05, 2.0, 100.0])),
+            "tank_l": draw(st.sampled_from([0.5, 15.0])),
+            "charger_w": draw(st.sampled_from([200.0, 900.0])),
+            "min_run_h": draw(st.sampled_from([0.0, 2.0])),
+            "start_soc_frac": start,
+            "stop_soc_frac": min(1.0, start + 0.2),
+            "quiet_hours": draw(SPANS.filter(lambda spans: spans != [[0, 24]])),
+            "fuel_idle_l_per_h": 0.2,
+            "fuel_l_per_kwh": 0.4,
+        },
+        "alternator": draw(st.none() | st.fixed_dictionaries({"current_a": st.floats(1, 80), "driven_hours": SPANS})),
+        "bench_charger": draw(
+            st.none() | st.fixed_dictionaries({"output_w": st.floats(10, 900), "plugged_hours": SPANS})
+        ),
+        "wind": draw(
+            st.none()
+            | st.fixed_dictionaries({"rated_w": st.floats(50, 2000), "mean_m_s": st.sampled_from([0.0, 3.5, 8.0])})
+        ),
+        "one_source": draw(st.booleans()),
+    }
+
+
+def with_sources(design: Design, more: dict[str, Any], *, away: bool = False) -> Design:
+    """The design with further sources beside its sun; `away` leaves its first day without anybody at home."""
+    values = design.model_dump(mode="json")
+    values["charging"] |= more
+    values["outage"]["days"][0]["away"] = away
+    return Design.model_validate_json(json.dumps(values))
 
 
 # As many digits as a figure is ever kept with.

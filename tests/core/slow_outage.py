@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import rate
-from hearthkeep.core.design import Design
+from hearthkeep.core.design import Design, Generator
 from hearthkeep.core.outage import scene_of
 
 TIERS = ("life", "keep", "ease", "spare")
@@ -22,6 +22,54 @@ class SlowResult:
     served_wh: float
     spilled_wh: float
     lowest_wh: float
+    fuel_l: float = 0.0
+    generator_wh: float = 0.0
+
+
+@dataclass
+class SlowGenerator:
+    """The generator of a design: starts and stops on charge, obeys quiet hours, minimum run and fuel."""
+
+    unit: Generator
+    capacity_wh: float
+    fuel_l: float
+    tank_l: float
+    runs: bool = False
+    run_h: float = 0.0
+
+    def step(self, stored: float, hour: int, away: bool, span: float) -> bool:
+        unit = self.unit
+        quiet = any(start <= hour < end for start, end in unit.quiet_hours)
+        if not away:
+            self.tank_l = min(unit.tank_l, self.fuel_l)
+        at_hand = self.tank_l if away else self.fuel_l
+        if self.runs and (
+            quiet
+            or at_hand <= 1e-9
+            or (stored >= unit.stop_soc_frac * self.capacity_wh - 1e-6 and self.run_h >= unit.min_run_h - 1e-9)
+        ):
+            self.runs = False
+        elif not self.runs and not quiet and at_hand > 1e-9 and stored <= unit.start_soc_frac * self.capacity_wh:
+            self.runs, self.run_h = True, 0.0
+        if self.runs:
+            self.run_h += span
+        return self.runs
+
+    def burn(self, power_w: float, span: float) -> None:
+        unit = self.unit
+        litres = (unit.fuel_idle_l_per_h + unit.fuel_l_per_kwh * power_w / 1000) * span
+        self.fuel_l = max(self.fuel_l - litres, 0.0)
+        self.tank_l = max(self.tank_l - litres, 0.0)
+
+
+def other_sources_w(design: Design, hour: int, away: bool) -> float:
+    """Alternator and bench charger; the naive model knows no wind."""
+    charging, power = design.charging, 0.0
+    if charging.alternator and not away and any(a <= hour < b for a, b in charging.alternator.driven_hours):
+        power += charging.alternator.current_a * design.bank.nominal_v
+    if charging.bench_charger and not away and any(a <= hour < b for a, b in charging.bench_charger.plugged_hours):
+        power += charging.bench_charger.output_w
+    return power
 
 
 def live_through(design: Design, *, slice_h: float) -> SlowResult:
@@ -36,14 +84,17 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
     result = SlowResult(None, stored, 0.0, 0.0, stored)
     overhead = inverter.rated_w / inverter.efficiency_frac - inverter.rated_w - inverter.idle_w
 
-    def draw(served: list[str], hour: int, dark: bool) -> tuple[float, float]:
-        """Loads and everything they cost at the bus."""
+    unit = design.charging.generator
+    generator = None if unit is None else SlowGenerator(unit, capacity, unit.stock_l, min(unit.tank_l, unit.stock_l))
+
+    def draw(served: list[str], hour: int, dark: bool, runs: bool = False) -> tuple[float, float, float]:
+        """Loads, what they cost at the bus, and what a running generator gives them."""
         ac = dc = lost = 0.0
         for row in design.loads:
             if row.tier.value in served:
                 on = any(start <= hour < end for start, end in row.hours)
-                runs = row.substitute_w if dark and row.dark_day == "substitute" else row.running_w
-                power = row.quantity * (runs * row.duty_frac if on else row.standby_w)
+                watts = row.substitute_w if dark and row.dark_day == "substitute" else row.running_w
+                power = row.quantity * (watts * row.duty_frac if on else row.standby_w)
                 if dark and row.dark_day == "drop":
                     power = 0.0
                 if row.supply.value == "ac":
@@ -52,9 +103,11 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
                     dc += power
                     lost += power / 0.9 - power if row.supply.value == "dc_converted" else 0.0
         taken = dc + lost
+        if runs:
+            return ac + dc, taken * (1 + design.wiring.loss_frac), ac
         if any(row.tier.value in served for row in ac_loads):
             taken += inverter.idle_w + ac * (1 + overhead / inverter.rated_w)
-        return ac + dc, taken * (1 + design.wiring.loss_frac)
+        return ac + dc, taken * (1 + design.wiring.loss_frac), 0.0
 
     def asks(tier: str, hour: int, dark: bool) -> bool:
         return draw([tier], hour, dark)[0] > 0
@@ -63,13 +116,18 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
     edges = scene.clock.edges_h
     for step in range(len(scene.clock.length_h)):
         hour, sun = int(scene.clock.hour[step]), float(scene.sun.passed_w[step])
-        sky = design.outage.days[min(int(scene.clock.day[step]), len(design.outage.days) - 1)].sky.value
+        day = design.outage.days[min(int(scene.clock.day[step]), len(design.outage.days) - 1)]
+        sky, away = day.sky.value, day.away
+        other = other_sources_w(design, hour, away)
         dark = sky in ("overcast", "covered")
         clipped = float(scene.sun.clipped_w[step])
         slices = max(1, round(float(scene.clock.length_h[step]) / slice_h))
         span = float(scene.clock.length_h[step]) / slices
         for number in range(slices):
             now = float(edges[step]) + number * span
+            runs = generator is not None and generator.step(stored, hour, away, span)
+            if runs:
+                dropped["life"] = dropped["keep"] = False
             for tier in level:
                 if dropped[tier] and stored >= min(level[tier] + 0.1, 1.0) * capacity - 1e-6:
                     dropped[tier] = False
@@ -81,8 +139,14 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
                     if dropped[tier]:
                         break
                     served.append(tier)
-                load, taken = draw(served, hour, dark)
-                if taken <= sun + 1e-9:
+                load, taken, house = draw(served, hour, dark, runs)
+                charger = 0.0
+                source = max(sun, other) if design.charging.one_source else sun + other
+                if runs:
+                    charger = min(unit.charger_w, max(unit.rated_w - house, 0.0) * unit.charger_efficiency_frac)
+                    if design.charging.one_source:
+                        source, charger = (0.0, charger) if charger > source else (source, 0.0)
+                if taken <= source + charger + 1e-9:
                     break
                 out = [tier for tier in served if asks(tier, hour, dark) and stored <= level[tier] * capacity + 1e-6]
                 if not out and stored <= level["life"] * capacity + 1e-6 and served:
@@ -96,24 +160,33 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
                 asks(tier, hour, dark) and tier not in served for tier in ("life", "keep")
             ):
                 result.dark_h = now
-            net = sun - taken
+            result.spilled_wh += (sun + other - source) * span
+            from_source = source - taken
+            net = from_source + charger
             if net >= 0:
                 state = stored / capacity
                 part = 1.0 if not rating.tapers or state < 0.8 else 1 - 0.95 * (state - 0.8) / 0.2
                 into = min(net, rating.charge_limit_w * part) if stored < capacity - 1e-9 else 0.0
-                spare_load, spare_taken = draw([*served, "spare"], hour, dark)
+                spare_load, spare_taken, _ = draw([*served, "spare"], hour, dark)
                 spare_taken -= taken
-                if len(served) == 3 and asks("spare", hour, dark) and net - into >= spare_taken:
+                if not runs and len(served) == 3 and asks("spare", hour, dark) and net - into >= spare_taken:
                     load, net = spare_load, net - spare_taken
                 stored = min(capacity, stored + into * rating.charge_efficiency_frac * span)
-                result.spilled_wh += (net - into) * span
+                # A charger holds back what the bank does not take; the other sources are spilled.
+                charger = max(into - from_source, 0.0) if runs else 0.0
+                result.spilled_wh += (net - into if not runs else max(from_source - into, 0.0)) * span
             else:
                 power = -net
                 rated_w = rating.rated_current_a * rating.nominal_v
                 factor = (power / rated_w) ** (rating.peukert_exponent - 1) if power > rated_w else 1.0
                 stored -= power * factor / rating.discharge_efficiency_frac * span
+            if runs:
+                given = house + charger / unit.charger_efficiency_frac
+                generator.burn(given, span)
+                result.generator_wh += given * span
             result.spilled_wh += clipped * span
             result.served_wh += load * span
             result.lowest_wh = min(result.lowest_wh, stored)
     result.stored_end_wh = stored
+    result.fuel_l = 0.0 if unit is None else unit.stock_l - generator.fuel_l
     return result

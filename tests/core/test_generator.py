@@ -10,7 +10,7 @@ from hearthkeep.core.charging import derate_frac, fuel_l_per_h
 from hearthkeep.core.design import Generator
 from hearthkeep.core.prices import generator_choices
 from tests.core.test_invariants import quick
-from tests.strategies import designs
+from tests.strategies import designs, sources, with_sources
 from tests.support.designs import array, birchrow, changed, load, simple
 
 #: Burns 1 L a kilowatt-hour and nothing idle, so that litres are kilowatt-hours.
@@ -131,30 +131,16 @@ class FuelAndHeight(unittest.TestCase):
 
 class Books(unittest.TestCase):
     @quick
-    @given(
-        designs(tiers=("life", "keep", "ease", "spare")),
-        st.sampled_from([300.0, 1500.0, 6000.0]),
-        st.sampled_from([0.05, 2.0, 100.0]),
-        st.sampled_from([0.0, 2.0]),
-        st.floats(0.2, 0.9),
-        st.sampled_from([[], [[22, 24], [0, 7]]]),
-    )
-    def test_they_close_with_every_source_at_once_and_the_bank_s_limit_holds(
-        self, design, rated, stock, run_h, start, quiet
-    ):
-        values = design.charging.model_dump(mode="json")
-        values["generator"] = {
-            "rated_w": rated, "stock_l": stock, "charger_w": rated / 2, "min_run_h": run_h, "start_soc_frac": start,
-            "stop_soc_frac": min(1.0, start + 0.2), "quiet_hours": quiet,
-        }  # fmt: skip
-        design = changed(design, charging=values)
-        found = assess(design)
+    @given(designs(tiers=("life", "keep", "ease", "spare")), sources(), st.booleans())
+    def test_they_close_with_every_source_at_once_and_the_bank_s_limit_holds(self, design, more, away):
+        found = assess(with_sources(design, more, away=away))
         ledger = found.outage.ledger_wh
-        put_in = ledger.sun + ledger.generator + ledger.bank_drawn
+        put_in = ledger.sun + ledger.generator + ledger.other + ledger.bank_drawn
         went = ledger.served + ledger.inverter_loss + ledger.charge_loss + ledger.wiring_loss + ledger.spilled
-        self.assertLess(abs(put_in - went) / (ledger.sun + ledger.generator + ledger.served + 1), 1e-4)
-        self.assertLessEqual(found.outage.fuel_l, stock + 1e-6)
-        for part in (ledger.generator, ledger.charge_loss, ledger.wiring_loss):
+        turned_over = ledger.sun + ledger.generator + ledger.other + ledger.served + 1
+        self.assertLess(abs(put_in - went) / turned_over, 1e-4)
+        self.assertLessEqual(found.outage.fuel_l, more["generator"]["stock_l"] + 1e-6)
+        for part in (ledger.generator, ledger.other, ledger.charge_loss, ledger.wiring_loss):
             self.assertGreaterEqual(part, -1e-6)
         self.assertGreaterEqual(ledger.spilled, -1e-6)
         # No step charges faster than the bank's limit allows.
@@ -162,3 +148,9 @@ class Books(unittest.TestCase):
         for step, gained in enumerate(b - a for a, b in zip(series.stored_wh, series.stored_wh[1:], strict=False)):
             length_h = series.time_h[step + 1] - series.time_h[step]
             self.assertLessEqual(gained, limit_w * length_h + 0.3)
+        # No step lets the generator run in its quiet hours.
+        quiet = {hour for first, last in more["generator"]["quiet_hours"] for hour in range(first, last)}
+        start_h = design.outage.start.hour + design.outage.start.minute / 60
+        for step, power in enumerate(series.generator_w):
+            hour = int((start_h + (series.time_h[step] + series.time_h[step + 1]) / 2) % 24)
+            self.assertFalse(power > 0 and hour in quiet)
