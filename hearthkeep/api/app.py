@@ -22,7 +22,6 @@ def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
-        max_body_size=problems.MAX_REQUEST_BYTES,
     )
     app.state.designs = Designs(engine)
     app.state.library = Library(engine)

@@ -1,7 +1,8 @@
 """What may reach the application: this machine's own pages only.
 
 Listening on loopback is not enough, since any page open in the same browser can send requests there. The Host header
-is checked against rebinding of names, Origin and Sec-Fetch-Site against pages of other origins.
+is checked against rebinding of names, Origin and Sec-Fetch-Site against pages of other origins. A request
+that holds too much is refused by its announced length, or cut off.
 """
 
 from __future__ import annotations
@@ -10,9 +11,10 @@ import secrets
 from collections.abc import Iterable
 
 from starlette.datastructures import Headers, MutableHeaders
+from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from hearthkeep.api.problems import problem_response
+from hearthkeep.api.problems import MAX_REQUEST_BYTES, MOST_BYTES, problem_response, too_large
 
 SAFE_FETCH_SITES = ("same-origin", "none")
 
@@ -32,13 +34,17 @@ class Guard:
             return
         headers = Headers(scope=scope)
         refusal = self._refusal(headers, is_page=not scope["path"].startswith("/api/"))
+        most = MOST_BYTES.get(scope["path"], MAX_REQUEST_BYTES)
+        announced = headers.get("content-length", "")
+        if refusal is None and announced.isdigit() and int(announced) > most:
+            refusal = 413, "http-413", too_large(scope["path"])
         if refusal is not None:
             status, name, detail = refusal
             await problem_response(status, name, "Refused", detail)(scope, receive, send)
             return
         nonce = secrets.token_urlsafe(16)
         scope.setdefault("state", {})["csp_nonce"] = nonce
-        await self._app(scope, receive, _with_policy(send, nonce))
+        await self._app(scope, _at_most(receive, most), _with_policy(send, nonce))
 
     def _refusal(self, headers: Headers, *, is_page: bool) -> tuple[int, str, str] | None:
         if headers.get("host", "") not in self._hosts:
@@ -51,6 +57,21 @@ class Guard:
         if site not in SAFE_FETCH_SITES and not (is_page and headers.get("sec-fetch-mode") == "navigate"):
             return 403, "origin", "A page of another origin may neither read nor change anything here."
         return None
+
+
+def _at_most(receive: Receive, most_bytes: int) -> Receive:
+    """Cut a request off that holds more than it may, whether or not it said so."""
+    taken = 0
+
+    async def counted() -> Message:
+        nonlocal taken
+        message = await receive()
+        taken += len(message.get("body", b""))
+        if taken > most_bytes:
+            raise HTTPException(413)
+        return message
+
+    return counted
 
 
 def _with_policy(send: Send, nonce: str) -> Send:

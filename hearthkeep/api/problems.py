@@ -25,6 +25,8 @@ from hearthkeep.store import (
 
 #: Requests larger than this are refused, by their announced length before they are read [bytes].
 MAX_REQUEST_BYTES = 1_000_000
+#: Addresses that take more.
+MOST_BYTES = {"/api/weather-years": MAX_WEATHER_BYTES}
 MEDIA_TYPE = "application/problem+json"
 
 
@@ -85,6 +87,11 @@ def problem_response(
     return JSONResponse(problem.model_dump(), status_code=status, media_type=MEDIA_TYPE)
 
 
+def too_large(path: str) -> str:
+    """What is said of a request that holds too much."""
+    return f"A request to this address may hold at most {MOST_BYTES.get(path, MAX_REQUEST_BYTES):,} bytes."
+
+
 def _problems_of(detail: ErrorDetails) -> tuple[FieldProblem, ...]:
     """Problems by path from the request's body; limits are looked up where the part would stand in a document."""
     loc = tuple(part for part in detail["loc"] if part != "body")
@@ -125,8 +132,7 @@ def install(app: FastAPI) -> None:
         status = error.status_code if isinstance(error, HTTPException) else 500
         detail = str(error.detail) if isinstance(error, HTTPException) else "Something went wrong."
         if status == 413:
-            most = MAX_WEATHER_BYTES if request.url.path == "/api/weather-years" else MAX_REQUEST_BYTES
-            detail = f"A request to this address may hold at most {most:,} bytes."
+            detail = too_large(request.url.path)
         return problem_response(status, f"http-{status}", detail, detail)
 
     async def unexpected(request: Request, error: Exception) -> JSONResponse:

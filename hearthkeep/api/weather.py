@@ -10,7 +10,7 @@ from pydantic import TypeAdapter
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
 from hearthkeep.core.charging import WeatherYear
 from hearthkeep.core.yearly import SunYear, sun_year
-from hearthkeep.exchange import MAX_WEATHER_BYTES, read_weather
+from hearthkeep.exchange import read_weather
 from hearthkeep.store import WeatherInfo, WeatherYears
 
 router = APIRouter(prefix="/api", tags=["weather"])
@@ -51,7 +51,7 @@ async def _body(request: Request) -> bytes:
     return await request.body()
 
 
-@router.post("/weather-years", openapi_extra=_FILE_BODY, max_body_size=MAX_WEATHER_BYTES)
+@router.post("/weather-years", openapi_extra=_FILE_BODY)
 def take_file(
     years: Repository, content: Annotated[bytes, Depends(_body)], name: Annotated[str, Query(max_length=120)] = ""
 ) -> WeatherInfo:

@@ -18,6 +18,7 @@ SUPPLY_WORDS = {
     Supply.AC_240: "AC 240 V",
     Supply.DC: "DC",
     Supply.DC_CONVERTED: "DC converter",
+    Supply.PANEL: "panel",
 }
 #: An empty cell of these empties the field; an empty cell of any other leaves it as it is.
 MAY_BE_EMPTY = (

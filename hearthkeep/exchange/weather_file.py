@@ -96,8 +96,10 @@ def read_weather(content: bytes, name: str) -> WeatherYear:
             f"the air is {mean_c:.0f} on the mean of the year; the file seems to hold °F, not °C.",
         )
     snow = table["snow_depth"].to_numpy(dtype=np.float64) if "snow_depth" in table else np.zeros(HOURS_A_YEAR)
+    # 999 says that nobody measured.
+    snow = np.where(snow >= 999, 0.0, np.nan_to_num(snow))
     year = WeatherYear(
-        key=_digest(values, about),
+        key=_digest({**values, "snow": snow}, about),
         name=_place(about, name),
         latitude_deg=_placed(about, "latitude", -90, 90),
         longitude_deg=_placed(about, "longitude", -180, 180),
@@ -108,8 +110,7 @@ def read_weather(content: bytes, name: str) -> WeatherYear:
         dhi_w_m2=values["dhi"],
         air_c=values["temp_air"],
         wind_m_s=values["wind_speed"],
-        # 999 says that nobody measured.
-        snow_cm=np.where(snow >= 999, 0.0, np.nan_to_num(snow)),
+        snow_cm=snow,
     )
     _shines_by_day(year, form)
     return year

@@ -3,7 +3,7 @@
 import json
 from datetime import datetime
 
-from hearthkeep.api.app import MAX_REQUEST_BYTES
+from hearthkeep.api.problems import MAX_REQUEST_BYTES
 from tests.support.api import JSON, PORT, ApiTest
 from tests.support.designs import BIRCHROW, birchrow
 
@@ -132,6 +132,7 @@ class Guarded(ApiTest):
         self.assertEqual(answer.status_code, 413)
         declared = self.client.post("/api/assessments", content=b"{}", headers={**JSON, "content-length": "200000000"})
         self.assertEqual(declared.status_code, 413)
+        self.assertIn("1,000,000 bytes", declared.json()["detail"])
 
     def test_a_large_request_without_a_length_is_cut_off(self):
         def chunks():

@@ -121,6 +121,11 @@ CASES: dict[str, Design] = {
     "ARRAY_POWER_DIFFERS": strung(stc_w=350.0),
     "GENERATOR_CO": simple(load("a", 10), charging={"generator": GENERATOR}),
     "OUT_OF_FUEL": simple(load("a", 100), charging={"generator": {**GENERATOR, "stock_l": 0.2}}),
+    "DARK_IN_QUIET_HOURS": simple(
+        load("a", 100),
+        charging={"generator": {**GENERATOR, "quiet_hours": [[0, 5], [8, 24]]}},
+        outage={"duration_h": 40.0},
+    ),
     "CHARGER_OVER_GENERATOR": simple(load("a", 10), charging={"generator": {**GENERATOR, "charger_w": 1500.0}}),
     "GENERATOR_BELOW_PEAK": simple(load("a", 1500), charging={"generator": GENERATOR}),
     "GENERATOR_HARDLY_LOADED": simple(load("a", 100), charging={"generator": {**GENERATOR, "rated_w": 8000.0}}),

@@ -61,7 +61,7 @@ class Change:
 
     #: Dotted path into the Design document, for example ``bank.parallel``.
     path: str
-    value: float | int | str | bool | dict[str, str | float] | None
+    value: float | int | str | bool | dict[str, str | float] | tuple[tuple[int, int], ...] | None
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from datetime import timedelta
 
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
@@ -17,6 +18,7 @@ from hearthkeep.core.checks.finding import (
     percent,
     watts,
 )
+from hearthkeep.core.design import hours_in
 from hearthkeep.core.figure import Figure, Term
 
 #: Below this part of its rating a generator burns far more fuel than its load asks for.
@@ -56,6 +58,28 @@ def fuel_lasts(evidence: Evidence) -> Iterator[Finding]:
         remedy=Remedy(
             label=f"Try {wanted:g} L on hand",
             changes=(Change(path="charging.generator.stock_l", value=float(min(wanted, 100_000))),),
+        ),
+    )
+
+
+def dark_while_quiet(evidence: Evidence) -> Iterator[Finding]:
+    """The house goes dark in hours in which the generator has to stay off, with fuel on hand."""
+    generator, outage = evidence.design.charging.generator, evidence.outage
+    if generator is None or not generator.quiet_hours or outage.carried_to_the_end:
+        return
+    dark = evidence.design.outage.start + timedelta(hours=outage.hours_carried_h + 1e-6)
+    if not hours_in(generator.quiet_hours)[dark.hour] or outage.fuel_l > 0.999 * generator.stock_l:
+        return
+    yield Finding(
+        code="DARK_IN_QUIET_HOURS",
+        severity=Severity.MEND,
+        step=Step.CHARGING,
+        title=f"Dark at {dark:%H:%M}, while the generator has to be quiet",
+        message=f"Started at {percent(generator.start_soc_frac)} it leaves too little for the night. Let it start at a higher charge, so "
+        "that it has run before the quiet hours begin, or shorten them.",
+        basis="The outage model, hour by hour; see how it computes",
+        remedy=Remedy(
+            label="Try it without quiet hours", changes=(Change(path="charging.generator.quiet_hours", value=()),)
         ),
     )
 
@@ -130,4 +154,4 @@ def hardly_loaded(evidence: Evidence) -> Iterator[Finding]:
     )
 
 
-CHECKS = (carbon_monoxide, fuel_lasts, carries_the_house, hardly_loaded)
+CHECKS = (carbon_monoxide, fuel_lasts, dark_while_quiet, carries_the_house, hardly_loaded)

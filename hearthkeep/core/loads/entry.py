@@ -155,6 +155,7 @@ _FLAGS: dict[str, tuple[str, object]] = {
     **{tier.value: ("tier", tier) for tier in Tier},
     "ac": ("supply", Supply.AC),
     "dc": ("supply", Supply.DC),
+    "panel": ("supply", Supply.PANEL),
     "24h": ("hours", ((0, 24),)),
     **{quality.value: ("known", {"kind": "typed", "quality": quality}) for quality in Quality},
 }
@@ -281,4 +282,5 @@ _SUPPLY_WORDS = {
     Supply.AC_240: "on 240 V",
     Supply.DC: "on DC",
     Supply.DC_CONVERTED: "on DC through a converter",
+    Supply.PANEL: "straight from a panel",
 }

@@ -38,12 +38,14 @@ export type SheetLine = Schemas['SheetLine']
 export type SheetPreview = Schemas['SheetPreview']
 export type SheetRow = Schemas['SheetRow']
 export type Sky = Schemas['Sky']
+export type SunYear = Schemas['SunYear']
 export type SpeedTable = Schemas['SpeedTable']
 export type StartKnown = NonNullable<Load['start_known']>
 export type StepName = Schemas['Step']
 export type StoredDesign = Schemas['StoredDesign']
 export type Tier = Schemas['Tier']
 export type TypicalLoad = Schemas['TypicalLoad']
+export type WeatherInfo = Schemas['WeatherInfo']
 
 /** What a call came to: an answer, a refusal in words, or silence from the server. */
 export type Outcome<T> =

@@ -504,6 +504,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weather-years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Years
+         * @description All stored years.
+         */
+        get: operations["list_years_api_weather_years_get"];
+        put?: never;
+        /**
+         * Take File
+         * @description Store an EPW or TMY3 file; one whose hours are stored already keeps its key.
+         */
+        post: operations["take_file_api_weather_years_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather-years/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Year
+         * @description Take a year out; refused while a design uses it.
+         */
+        delete: operations["delete_year_api_weather_years__key__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sun-year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Year On Arrays
+         * @description The design's arrays and house in its weather year, and the quick sum beside it.
+         */
+        post: operations["year_on_arrays_api_sun_year_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loads/preview-sheet": {
         parameters: {
             query?: never;
@@ -713,6 +777,33 @@ export interface components {
             energy_wh: number;
             /** Shade Loss Frac */
             shade_loss_frac: number;
+        };
+        /**
+         * ArraySum
+         * @description One way of sizing the array.
+         */
+        ArraySum: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Array W */
+            array_w: number | null;
+            figure: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * ArrayYear
+         * @description One array through the year.
+         */
+        ArrayYear: {
+            /** Array Id */
+            array_id: string;
+            /** Name */
+            name: string;
+            /** Sun Hours By Month */
+            sun_hours_by_month: number[];
+            /** Sun Hours */
+            sun_hours: number;
         };
         /**
          * Assessment
@@ -983,7 +1074,10 @@ export interface components {
             /** Value */
             value: number | string | boolean | {
                 [key: string]: string | number;
-            } | null;
+            } | [
+                number,
+                number
+            ][] | null;
         };
         /**
          * Charging
@@ -2100,6 +2194,24 @@ export interface components {
             series_fuse_a?: number | null;
         };
         /**
+         * MonthSun
+         * @description One month of the house living on the sun alone, a day on the mean.
+         */
+        MonthSun: {
+            /** Month */
+            month: number;
+            /** Sun Hours */
+            sun_hours: number;
+            /** Given Wh */
+            given_wh: number;
+            /** Drawn Wh */
+            drawn_wh: number;
+            /** Spilled Wh */
+            spilled_wh: number;
+            /** Dark H */
+            dark_h: number;
+        };
+        /**
          * NameplateReading
          * @description Volts x amps x power factor of the nameplate: an upper end, since a nameplate tells the most it ever draws.
          */
@@ -2869,6 +2981,48 @@ export interface components {
             strings: number;
         };
         /**
+         * SunYear
+         * @description The design's arrays and house in a weather year.
+         */
+        SunYear: {
+            /** Year Key */
+            year_key: string;
+            /** Year Name */
+            year_name: string;
+            /** Distance Km */
+            distance_km: number;
+            /** Arrays */
+            arrays: components["schemas"]["ArrayYear"][];
+            /** Months */
+            months: components["schemas"]["MonthSun"][];
+            /** Worst Month */
+            worst_month: number;
+            /** Stc W */
+            stc_w: number;
+            /** Given Kwh */
+            given_kwh: number;
+            /** Clipped Kwh */
+            clipped_kwh: number;
+            /** Spilled Frac */
+            spilled_frac: number;
+            /** Dark H */
+            dark_h: number;
+            /** Clear Days */
+            clear_days: number;
+            /** Overcast Days */
+            overcast_days: number;
+            /** Covered Days */
+            covered_days: number;
+            /** Overcast Day Wh */
+            overcast_day_wh: number | null;
+            /** Worst Day Wh */
+            worst_day_wh: number;
+            /** Sums */
+            sums: components["schemas"]["ArraySum"][];
+            /** Difference */
+            difference: string;
+        };
+        /**
          * Supply
          * @description How a load is fed: through the inverter, or straight from the bank.
          * @enum {string}
@@ -3036,6 +3190,26 @@ export interface components {
          * @enum {string}
          */
         Waveform: "pure_sine" | "modified_sine";
+        /**
+         * WeatherInfo
+         * @description One stored year, without its hours.
+         */
+        WeatherInfo: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Elevation M */
+            elevation_m: number;
+            /** Utc Offset H */
+            utc_offset_h: number;
+            /** Level Kwh M2 Day */
+            level_kwh_m2_day: number;
+        };
         /**
          * Wind
          * @description A wind turbine: a cubic curve between cut-in and rated wind, level up to cut-out.
@@ -3984,6 +4158,114 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_years_api_weather_years_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherInfo"][];
+                };
+            };
+        };
+    };
+    take_file_api_weather_years_post: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherInfo"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    delete_year_api_weather_years__key__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    year_on_arrays_api_sun_year_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SunYear"];
                 };
             };
         };

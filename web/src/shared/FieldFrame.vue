@@ -1,11 +1,16 @@
 <script setup lang="ts">
 /** A labelled place for one control: the label above, so that it is never cut by the control's width. */
-defineProps<{ label: string; for: string }>()
+defineProps<{
+  label: string
+  for: string
+  /** The label is for those who hear it; the table around says it to those who see. */
+  quiet?: boolean
+}>()
 </script>
 
 <template>
   <div class="frame">
-    <label :for="$props.for" :title="label">{{ label }}</label>
+    <label :for="$props.for" :title="label" :class="{ 'visually-hidden': quiet }">{{ label }}</label>
     <slot />
   </div>
 </template>

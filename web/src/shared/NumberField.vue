@@ -19,8 +19,10 @@ const props = withDefaults(
     whole?: boolean
     /** What an empty field means; without it a field may not be empty. */
     emptyMeans?: string
+    /** The label is heard, not seen. */
+    quiet?: boolean
   }>(),
-  { unit: '', whole: false, emptyMeans: '' },
+  { unit: '', whole: false, emptyMeans: '', quiet: false },
 )
 
 const id = useId()
@@ -70,7 +72,7 @@ function restore(): void {
 </script>
 
 <template>
-  <FieldFrame :label="label" :for="id">
+  <FieldFrame :label="label" :for="id" :quiet="quiet">
     <v-text-field
       :id="id"
       v-model="text"

@@ -116,6 +116,7 @@ watch(
           <path class="energy-area" :d="shape.energyArea" />
           <path class="generator-area" :d="shape.generatorArea" />
           <path class="generator" :d="shape.generatorLine" />
+          <path class="other" :d="shape.otherLine" />
           <path class="unserved" :d="shape.unservedArea" />
           <path class="served" :d="shape.servedLine" />
           <path class="sun-line" :d="shape.sunLine" />
@@ -182,6 +183,14 @@ watch(
   fill: none;
   stroke: var(--slate);
   stroke-width: 1.4;
+}
+
+/* Alternator, wind and bench charger: dotted, below the sun. */
+.other {
+  fill: none;
+  stroke: var(--pine);
+  stroke-width: 1.6;
+  stroke-dasharray: 1.5 2.5;
 }
 
 .carried {

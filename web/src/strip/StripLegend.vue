@@ -14,6 +14,9 @@ const totals = computed(() => {
     ...(ledger.generator > 0
       ? [{ key: 'generator', text: 'generator', value: kilowattHours(ledger.generator) }]
       : []),
+    ...(ledger.other > 0
+      ? [{ key: 'other', text: 'other sources', value: kilowattHours(ledger.other) }]
+      : []),
     { key: 'energy', text: 'net from the bank', value: kilowattHours(ledger.bank_drawn) },
     { key: 'served', text: 'served to the house', value: kilowattHours(ledger.served) },
     {
@@ -48,6 +51,9 @@ const reading = computed(() => {
       { key: 'sun', text: 'sun', value: `${count(series.sun_w[index] ?? 0)} W` },
       ...((series.generator_w[index] ?? 0) > 0
         ? [{ key: 'generator', text: 'generator', value: `${count(series.generator_w[index] ?? 0)} W` }]
+        : []),
+      ...((series.other_w[index] ?? 0) > 0
+        ? [{ key: 'other', text: 'other sources', value: `${count(series.other_w[index] ?? 0)} W` }]
         : []),
       { key: 'served', text: 'house', value: `${count(series.served_w[index] ?? 0)} W` },
       { key: 'unserved', text: 'asked, not served', value: `${count(series.unserved_w[index] ?? 0)} W` },
@@ -94,6 +100,11 @@ dl div {
   line-height: 20.5px;
 }
 
+/* Nine rows at most stand in the strip's height. */
+dl > div {
+  line-height: 18px;
+}
+
 dt {
   white-space: nowrap;
 }
@@ -118,6 +129,11 @@ dd {
 
 .sun {
   background: var(--sun);
+}
+
+.other {
+  background: none;
+  border-top: 2px dotted var(--pine);
 }
 
 .generator {

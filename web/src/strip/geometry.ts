@@ -15,6 +15,7 @@ export interface StripShape {
   unservedArea: string
   generatorLine: string
   generatorArea: string
+  otherLine: string
   nights: { x: number; width: number }[]
   levels: { y: number; label: string; labelBelow: boolean }[]
   ticks: { x: number; label: string; anchor: 'start' | 'middle' | 'end' }[]
@@ -45,6 +46,7 @@ export function shapeOf(assessment: Assessment, width: number, height: number): 
     ...series.served_w,
     ...series.unserved_w,
     ...series.generator_w,
+    ...series.other_w,
   )
   // Powers take the lower part, so that they do not hide the energy line.
   const powerY = scaleLinear([0, strongest_w], [height, height * 0.38])
@@ -83,6 +85,7 @@ export function shapeOf(assessment: Assessment, width: number, height: number): 
   )
   const hasSun = series.sun_w.some((value) => value > 0)
   const hasGenerator = series.generator_w.some((value) => value > 0)
+  const hasOther = series.other_w.some((value) => value > 0)
   const hasUnserved = series.unserved_w.some((value) => value > 0)
 
   return {
@@ -94,6 +97,7 @@ export function shapeOf(assessment: Assessment, width: number, height: number): 
     servedLine: power(steps(series.served_w)) ?? '',
     generatorLine: hasGenerator ? (power(steps(series.generator_w)) ?? '') : '',
     generatorArea: hasGenerator ? (powerFill(steps(series.generator_w)) ?? '') : '',
+    otherLine: hasOther ? (power(steps(series.other_w)) ?? '') : '',
     unservedArea: hasUnserved ? (powerFill(steps(series.unserved_w)) ?? '') : '',
     nights: series.nights_h.map((night) => ({
       x: x(night[0] ?? 0),
@@ -199,9 +203,11 @@ function labelOf(event: OutageEvent, darkTimes: ReadonlySet<number>): string | n
     case 'generator_off':
       return event.cause === 'out_of_fuel'
         ? 'out of fuel'
-        : event.cause === 'quiet_hours'
-          ? 'quiet hours'
-          : null
+        : event.cause === 'tank_empty'
+          ? 'tank empty'
+          : event.cause === 'quiet_hours'
+            ? 'quiet hours'
+            : null
     case 'full':
       return 'full'
     default:

@@ -3,22 +3,30 @@ import { storeToRefs } from 'pinia'
 import { computed, ref } from 'vue'
 
 import { useDesign } from '@/design/store'
-import { kilowattHours, kilowatts } from '@/shared/format'
+import { kilowattHours, kilowatts, percent } from '@/shared/format'
 import { freshId } from '@/shared/ids'
-import NumberField from '@/shared/NumberField.vue'
 import TabRow from '@/shared/TabRow.vue'
 
 import ControllerCard from './ControllerCard.vue'
+import DayPanel from './DayPanel.vue'
 import GeneratorPanel from './GeneratorPanel.vue'
+import GridPanel from './GridPanel.vue'
+import OthersPanel from './OthersPanel.vue'
+import StagesPanel from './StagesPanel.vue'
 import SunDays from './SunDays.vue'
+import YearPanel from './YearPanel.vue'
 
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
 const MOST_CONTROLLERS = 8
 const PARTS = [
   { key: 'sun', title: 'Sun' },
+  { key: 'day', title: 'Daily curve' },
+  { key: 'year', title: 'Year' },
   { key: 'generator', title: 'Generator' },
   { key: 'grid', title: 'Grid' },
+  { key: 'others', title: 'Other sources' },
+  { key: 'stages', title: 'Set points' },
 ] as const
 const part = ref('sun')
 const controllers = computed(() => document.value?.charging.controllers ?? [])
@@ -34,6 +42,7 @@ function addController(): void {
     max_input_v: null,
     max_input_a: null,
     start_margin_v: 5,
+    built_in: false,
     arrays: [],
   }
   store.set('charging.controllers', [...controllers.value, made])
@@ -57,7 +66,7 @@ function removeController(index: number): void {
           <dd>{{ kilowatts(assessment.charging.stc_w) }}</dd>
         </div>
         <div>
-          <dt>Sun offered in this outage</dt>
+          <dt>Sun offered</dt>
           <dd>{{ kilowattHours(assessment.charging.offered_wh) }}</dd>
         </div>
         <div>
@@ -65,12 +74,19 @@ function removeController(index: number): void {
           <dd>{{ kilowattHours(assessment.charging.clipped_wh) }}</dd>
         </div>
         <div>
-          <dt>Generator gave</dt>
+          <dt>Generator</dt>
           <dd>{{ kilowattHours(assessment.outage.ledger_wh.generator) }}</dd>
         </div>
         <div>
-          <dt>Spilled in all</dt>
-          <dd>{{ kilowattHours(assessment.outage.ledger_wh.spilled) }}</dd>
+          <dt>Other sources</dt>
+          <dd>{{ kilowattHours(assessment.outage.ledger_wh.other) }}</dd>
+        </div>
+        <div>
+          <dt>Spilled</dt>
+          <dd>
+            {{ kilowattHours(assessment.outage.ledger_wh.spilled) }}
+            <span class="lesser">{{ percent(assessment.charging.spilled_frac) }} of it</span>
+          </dd>
         </div>
       </dl>
     </section>
@@ -94,16 +110,12 @@ function removeController(index: number): void {
         Add a controller
       </v-btn>
     </template>
+    <DayPanel v-else-if="part === 'day'" />
+    <YearPanel v-else-if="part === 'year'" />
     <GeneratorPanel v-else-if="part === 'generator'" />
-    <template v-else>
-      <section class="grid-charger">
-        <h2>Grid charger</h2>
-        <div class="fields">
-          <NumberField path="charging.grid_charger.output_w" label="Into the bank" unit="W" />
-          <p class="lesser">Fills the bank before a storm and after it; 0 W means none.</p>
-        </div>
-      </section>
-    </template>
+    <GridPanel v-else-if="part === 'grid'" />
+    <OthersPanel v-else-if="part === 'others'" />
+    <StagesPanel v-else />
   </div>
 </template>
 
@@ -118,25 +130,5 @@ function removeController(index: number): void {
   flex: 1;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   align-content: start;
-}
-
-.grid-charger {
-  margin-top: 20px;
-}
-
-.grid-charger h2 {
-  margin-bottom: 10px;
-}
-
-.fields {
-  display: grid;
-  grid-template-columns: 160px 1fr;
-  gap: 14px;
-  align-items: end;
-}
-
-.fields p {
-  margin: 0 0 6px;
-  font-size: 13px;
 }
 </style>

@@ -13,6 +13,7 @@ import PriceTag from '@/shared/PriceTag.vue'
 import { asPercent } from '@/shared/units'
 import WordsField from '@/shared/WordsField.vue'
 
+import ArrayPlace from './ArrayPlace.vue'
 import StringPanel from './StringPanel.vue'
 
 const props = defineProps<{ controller: Controller; index: number }>()
@@ -28,6 +29,7 @@ const bankVolts = computed(() =>
 const kinds = [
   { value: 'mppt', title: 'MPPT' },
   { value: 'pwm', title: 'PWM' },
+  { value: 'direct', title: 'None: straight to loads' },
 ]
 
 function addArray(): void {
@@ -47,6 +49,11 @@ function addArray(): void {
     strings: 1,
     power_temp_coeff_per_c: -0.0035,
     noct_c: 45,
+    shade_frac: [],
+    snow: 'lies' as const,
+    swept_hour: 10,
+    stands: [],
+    out_hours: null,
   }
   store.set(`${path.value}.arrays`, [...props.controller.arrays, made])
 }
@@ -97,10 +104,22 @@ function removeArray(at: number): void {
         >Remove</v-btn
       >
       <StringPanel class="strings" :path="`${path}.arrays.${at}`" :array="array" />
+      <ArrayPlace class="strings" :path="`${path}.arrays.${at}`" :array="array" />
     </div>
-    <v-btn size="small" color="pine" :disabled="controller.arrays.length >= MOST_ARRAYS" @click="addArray"
-      >Add an array</v-btn
-    >
+    <div class="foot">
+      <v-btn size="small" color="pine" :disabled="controller.arrays.length >= MOST_ARRAYS" @click="addArray"
+        >Add an array</v-btn
+      >
+      <label v-if="controller.kind !== 'direct'" class="built-in">
+        <input
+          type="checkbox"
+          :checked="controller.built_in"
+          :data-test="`built-in-${controller.id}`"
+          @change="store.set(`${path}.built_in`, !controller.built_in)"
+        />
+        it is the all-in-one inverter’s own input
+      </label>
+    </div>
   </section>
 </template>
 
@@ -131,6 +150,25 @@ function removeArray(at: number): void {
   font-size: 12.5px;
   color: var(--slate);
   white-space: nowrap;
+}
+
+.foot {
+  display: flex;
+  gap: 20px;
+  align-items: center;
+}
+
+.built-in {
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  font-size: 13.5px;
+}
+
+.built-in input {
+  accent-color: var(--pine);
+  width: 15px;
+  height: 15px;
 }
 
 .strings {

@@ -42,6 +42,7 @@ const supplies = [
   ...(isMetric ? [] : [{ value: 'ac240', title: 'AC 240 V' }]),
   { value: 'dc', title: 'DC, bank' },
   { value: 'dc_converted', title: 'DC, converter' },
+  { value: 'panel', title: 'Panel alone' },
 ]
 const link = ref('')
 watch(

@@ -133,6 +133,6 @@ export const QUALITY_MARKS: Record<string, { sign: string; word: string }> = {
 
 /** A row's marks beside its name: how it is fed, and when it waits. */
 export function marksOf(load: Load): string {
-  const supply = { ac: '', ac240: '240 V', dc: 'DC', dc_converted: 'DC conv.' }[load.supply]
+  const supply = { ac: '', ac240: '240 V', dc: 'DC', dc_converted: 'DC conv.', panel: 'panel' }[load.supply]
   return [supply, load.flexible_h ? `any ${load.flexible_h} h` : ''].filter(Boolean).join(' · ')
 }

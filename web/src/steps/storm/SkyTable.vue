@@ -21,6 +21,10 @@ const store = useDesign()
 const { document, assessment } = storeToRefs(store)
 const unit = computed(() => (document.value ? temperature(document.value) : null))
 
+/** Whether the skies are those of the weather year, which the model names day by day. */
+const fromYear = computed(() => document.value?.outage.sky_from === 'year')
+const hasWind = computed(() => document.value?.charging.wind != null)
+
 const rows = computed(() => {
   const outage = document.value?.outage
   if (!outage) return []
@@ -30,13 +34,19 @@ const rows = computed(() => {
     index,
     title: calendarDay(outage.start, index),
     day: outage.days[Math.min(index, outage.days.length - 1)],
+    sky: fromYear.value
+      ? assessment.value?.charging.skies[index]
+      : outage.days[Math.min(index, outage.days.length - 1)]?.sky,
     sun_wh: assessment.value?.charging.daily_wh[index] ?? 0,
     isRepeated: index >= outage.days.length,
   }))
 })
 
 /** Set one field of a day; days up to it that were repeats of the last become days of their own. */
-function setDay(index: number, change: { sky?: Sky; air_temp_c?: number; away?: boolean }): void {
+function setDay(
+  index: number,
+  change: { sky?: Sky; air_temp_c?: number; away?: boolean; wind_m_s?: number | null },
+): void {
   const days = document.value?.outage.days ?? []
   const written = rows.value
     .filter((row) => row.index < Math.max(days.length, index + 1))
@@ -59,6 +69,14 @@ function setDay(index: number, change: { sky?: Sky; air_temp_c?: number; away?: 
         </th>
         <th scope="col" class="number">Air, {{ unit.label }}</th>
         <th scope="col" class="choice" title="Nobody is at home: loads marked so stand still">Nobody home</th>
+        <th
+          v-if="hasWind && !fromYear"
+          scope="col"
+          class="number"
+          title="Empty takes the turbine’s mean wind"
+        >
+          Wind, m/s
+        </th>
         <th scope="col" class="number">Sun offered</th>
       </tr>
     </thead>
@@ -71,13 +89,16 @@ function setDay(index: number, change: { sky?: Sky; air_temp_c?: number; away?: 
           <input
             type="radio"
             :name="`sky-${row.index}`"
-            :checked="row.day?.sky === sky.value"
+            :checked="row.sky === sky.value"
+            :disabled="fromYear"
             :aria-label="`${row.title}: ${sky.title}`"
             @change="setDay(row.index, { sky: sky.value })"
           />
         </td>
         <td class="number">
+          <span v-if="fromYear" class="lesser">of the year</span>
           <AirCell
+            v-else
             :value="unit.show(row.day?.air_temp_c ?? 0)"
             :label="`${row.title}: air temperature`"
             @changed="(shown) => unit && setDay(row.index, { air_temp_c: unit.keep(shown) })"
@@ -92,13 +113,37 @@ function setDay(index: number, change: { sky?: Sky; air_temp_c?: number; away?: 
             @change="setDay(row.index, { away: ($event.target as HTMLInputElement).checked })"
           />
         </td>
+        <td v-if="hasWind && !fromYear" class="number">
+          <AirCell
+            :value="row.day?.wind_m_s ?? document?.charging.wind?.mean_m_s ?? 0"
+            :label="`${row.title}: mean wind`"
+            @changed="(speed) => setDay(row.index, { wind_m_s: speed })"
+          />
+        </td>
         <td class="number">{{ kilowattHours(row.sun_wh) }}</td>
       </tr>
     </tbody>
   </table>
+  <p v-if="fromYear" class="lesser from" data-test="skies-from-year">
+    Skies, air and wind are those of the weather year, chosen on the Charging page.
+    <button type="button" class="by-hand" @click="store.set('outage.sky_from', 'by_hand')">
+      Set them by hand
+    </button>
+  </p>
 </template>
 
 <style scoped>
+.from {
+  margin: 6px 0 0;
+}
+
+.by-hand {
+  color: var(--pine);
+  font-weight: 700;
+  text-decoration: underline;
+  text-underline-offset: 2px;
+}
+
 .choice {
   text-align: center;
   width: 80px;

@@ -1,0 +1,121 @@
+"""Weather files: both forms read to the same year, and every spoilt one refused with its line and the reason."""
+
+import unittest
+from pathlib import Path
+
+import numpy as np
+import pvlib
+
+from hearthkeep.core.charging import skies_of_year
+from hearthkeep.exchange import MAX_WEATHER_BYTES, WeatherFileError, read_weather
+from tests.support.weather import YEAR, epw_lines, joined, tmy3_lines
+
+
+class Read(unittest.TestCase):
+    def test_both_forms_give_the_year_that_was_written(self):
+        for lines in (epw_lines(), tmy3_lines()):
+            year = read_weather(joined(lines), "made-up.file")
+            with self.subTest(year.name):
+                self.assertEqual(year.name.lower(), "made up")
+                self.assertEqual((year.latitude_deg, year.utc_offset_h, year.elevation_m), (44.0, -5.0, 120.0))
+                for name in ("ghi_w_m2", "dni_w_m2", "dhi_w_m2", "air_c"):
+                    np.testing.assert_allclose(getattr(year, name), getattr(YEAR, name), atol=0.006)
+                np.testing.assert_allclose(year.wind_m_s, YEAR.wind_m_s, atol=0.06)
+
+    def test_snow_comes_with_epw_alone(self):
+        self.assertEqual(skies_of_year(read_weather(joined(epw_lines()), "a")), skies_of_year(YEAR))
+        self.assertEqual(read_weather(joined(tmy3_lines()), "a").snow_cm.max(), 0)
+
+    def test_the_same_hours_have_the_same_key_whatever_the_file_is_called(self):
+        one, other = (read_weather(joined(epw_lines()), name) for name in ("a.epw", "b.epw"))
+        self.assertEqual(one.key, other.key)
+        warmer = epw_lines()
+        warmer[100] = warmer[100].replace(warmer[100].split(",")[6], "3.33", 1)
+        self.assertNotEqual(read_weather(joined(warmer), "a.epw").key, one.key)
+
+    def test_a_leap_day_is_left_out_and_line_ends_do_not_matter(self):
+        lines = epw_lines()
+        after_28_february = 8 + 59 * 24
+        leap = [line.replace("2001,2,28,", "2001,2,29,") for line in lines[after_28_february - 24 : after_28_february]]
+        longer = [*lines[:after_28_february], *leap, *lines[after_28_february:]]
+        read = read_weather(("\r\n".join(longer)).encode("utf-8-sig"), "a")
+        np.testing.assert_allclose(read.air_c, YEAR.air_c, atol=0.006)
+
+    def test_public_files(self):
+        # Typical years of Greensboro and Sand Point, public domain, in the data of pvlib.
+        folder = Path(pvlib.__file__).parent / "data"
+        for name, latitude in (("723170TYA.CSV", 36.1), ("703165TY.csv", 55.317)):
+            year = read_weather((folder / name).read_bytes(), name)
+            self.assertEqual(year.latitude_deg, latitude)
+            self.assertEqual(year.ghi_w_m2.shape, (8760,))
+
+
+class Refused(unittest.TestCase):
+    def refused(self, content: bytes, line: int, reason: str) -> None:
+        with self.assertRaises(WeatherFileError) as caught:
+            read_weather(content, "spoilt")
+        self.assertEqual(caught.exception.line, line)
+        self.assertRegex(str(caught.exception), rf"^Line [\d,]+: .*{reason}")
+
+    def spoilt(self, line: int, column: int, value: str, lines=None) -> bytes:
+        lines = epw_lines() if lines is None else lines
+        fields = lines[line - 1].split(",")
+        fields[column] = value
+        lines[line - 1] = ",".join(fields)
+        return joined(lines)
+
+    def test_a_truncated_epw(self):
+        self.refused(joined(epw_lines()[:3000]), 3000, "ends after 2,992 of 8,760 hours")
+        lines = epw_lines()
+        self.refused(joined([*lines[:2100], lines[2100][:40]]), 2101, "fields, at least 22 are wanted")
+        self.refused(joined(epw_lines()[:5]), 5, "within its 8 header lines")
+
+    def test_a_tmy3_with_missing_rows(self):
+        lines = tmy3_lines()
+        del lines[500:503]
+        self.refused(joined(lines), 501, "month 1, day 21, hour 22 stands where month 1, day 21, hour 19 is due")
+
+    def test_rows_too_many(self):
+        lines = epw_lines()
+        self.refused(joined([*lines, lines[8]]), 8769, "more than 8,760 hours")
+
+    def test_wrong_units(self):
+        titles = tmy3_lines()
+        titles[1] = titles[1].replace("GHI (W/m^2)", "GHI (kJ/m^2)")
+        self.refused(joined(titles), 2, r"'GHI \(W/m\^2\)' is wanted; found 'GHI \(kJ/m\^2\)'")
+        self.refused(
+            self.spoilt(21, 13, "1980"), 21, "1980 W/m2 lies outside 0 to 1500 W/m2; the file seems to hold kJ/m2"
+        )
+        self.refused(self.spoilt(30, 6, "72.5"), 30, "air temperature 72.5 .* seems to hold °F")
+        self.refused(self.spoilt(30, 13, "-5"), 30, "global horizontal sun -5 W/m2 lies outside 0 to 1500")
+        warm = tmy3_lines()
+        warm[2:] = [",".join([*line.split(",")[:5], "52.0", "2.0"]) for line in warm[2:]]
+        self.refused(joined(warm), 3, "seems to hold °F")
+
+    def test_missing_values_and_words(self):
+        self.refused(self.spoilt(40, 14, "9999"), 40, "direct normal sun is missing")
+        self.refused(self.spoilt(41, 6, "99.9"), 41, "air temperature is missing")
+        self.refused(self.spoilt(42, 21, "999"), 42, "wind is missing")
+        self.refused(self.spoilt(43, 15, "n/a"), 43, "diffuse horizontal sun is no number")
+        self.refused(self.spoilt(44, 15, "nan"), 44, "diffuse horizontal sun is missing")
+        self.refused(self.spoilt(45, 3, "noon"), 45, "no date and hour")
+
+    def test_200_megabytes(self):
+        self.refused(b"LOCATION," * (MAX_WEATHER_BYTES // 9 + 1), 1, "at most 12,000,000 are read")
+
+    def test_a_binary(self):
+        self.refused(b"\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR", 2, "not text")
+        self.refused(bytes(range(256)) * 100, 1, "not text")
+
+    def test_something_else(self):
+        for content in (b"", b"hello\n", b"{}", b"a,b,c\n1,2,3\n"):
+            self.refused(content, 1, "neither EPW")
+
+    def test_a_place_that_is_none(self):
+        self.refused(self.spoilt(1, 6, "north"), 1, "latitude is no number")
+        self.refused(self.spoilt(1, 6, "944"), 1, "latitude 944 lies outside -90 to 90")
+        self.refused(b"LOCATION,a,b\n", 1, "3 of 10 fields")
+
+    def test_sun_at_night_tells_of_a_wrong_place(self):
+        first_bright = int(np.flatnonzero(YEAR.ghi_w_m2 > 25)[0])
+        self.refused(self.spoilt(1, 7, "75.0"), 9 + first_bright, "with the sun below the horizon")

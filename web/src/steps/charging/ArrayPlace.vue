@@ -1,0 +1,164 @@
+<script setup lang="ts">
+/** Where an array stands: its shade by hour, its snow, and how it is moved and set out through the day. */
+import { storeToRefs } from 'pinia'
+import { computed } from 'vue'
+
+import type { PanelArray } from '@/api/client'
+import { useDesign } from '@/design/store'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import FieldFrame from '@/shared/FieldFrame.vue'
+import { percent } from '@/shared/format'
+import HourCells from '@/shared/HourCells.vue'
+import { hoursText } from '@/shared/hours'
+import NumberField from '@/shared/NumberField.vue'
+
+import ShadeCells from './ShadeCells.vue'
+
+const props = defineProps<{ path: string; array: PanelArray }>()
+const store = useDesign()
+const { assessment } = storeToRefs(store)
+const MOST_STANDS = 8
+const SNOW = [
+  { value: 'lies', title: 'Lies until it thaws' },
+  { value: 'slides', title: 'Slides off, steep' },
+  { value: 'swept', title: 'Cleared by hand' },
+]
+const lost = computed(
+  () =>
+    assessment.value?.charging.curve.arrays.find((entry) => entry.array_id === props.array.id)
+      ?.shade_loss_frac ?? 0,
+)
+const stands = computed(() => props.array.stands ?? [])
+const summary = computed(() =>
+  [
+    props.array.shade_frac?.length ? `shade takes ${percent(lost.value)} of a clear day` : 'no shade',
+    { lies: 'snow lies', slides: 'snow slides off', swept: `snow cleared at ${props.array.swept_hour}:00` }[
+      props.array.snow ?? 'lies'
+    ],
+    stands.value.length ? `moved ${stands.value.length} times a day` : 'fixed',
+    props.array.out_hours ? `set out ${hoursText(props.array.out_hours)}` : '',
+  ]
+    .filter(Boolean)
+    .join(', '),
+)
+
+function addStand(): void {
+  const last = stands.value.at(-1)
+  const from_hour = Math.min((last?.from_hour ?? 9) + 3, 23)
+  const azimuth_deg = Math.min((last?.azimuth_deg ?? props.array.azimuth_deg) + 50, 359)
+  store.set(`${props.path}.stands`, [
+    ...stands.value,
+    { from_hour, tilt_deg: last?.tilt_deg ?? props.array.tilt_deg, azimuth_deg },
+  ])
+}
+
+function removeStand(at: number): void {
+  store.set(
+    `${props.path}.stands`,
+    stands.value.filter((_, index) => index !== at),
+  )
+}
+</script>
+
+<template>
+  <details class="place" :data-test="`place-${array.id}`">
+    <summary>
+      Shade, snow, moving: <span class="lesser">{{ summary }}</span>
+    </summary>
+    <div class="parts">
+      <FieldFrame label="Taken by trees, a hill, a wall" :for="`shade-${array.id}`">
+        <ShadeCells
+          :id="`shade-${array.id}`"
+          :shade="array.shade_frac ?? []"
+          :label="`Shade on ${array.name} by hour`"
+          @change="(shade) => store.set(`${path}.shade_frac`, shade)"
+        />
+      </FieldFrame>
+      <div class="fields">
+        <ChoiceField :path="`${path}.snow`" label="Snow and ice" :choices="SNOW" />
+        <NumberField
+          v-if="array.snow === 'swept'"
+          :path="`${path}.swept_hour`"
+          label="Cleared at"
+          unit="o’clock"
+          whole
+        />
+      </div>
+      <div>
+        <label class="set-out">
+          <input
+            type="checkbox"
+            :checked="!!array.out_hours"
+            :data-test="`out-${array.id}`"
+            @change="store.set(`${path}.out_hours`, array.out_hours ? null : [[9, 15]])"
+          />
+          set out for some hours only
+        </label>
+        <HourCells
+          v-if="array.out_hours"
+          :hours="array.out_hours"
+          tier="keep"
+          :label="`Hours in which ${array.name} is set out`"
+          :pinned-hour="null"
+          @change="(spans) => store.set(`${path}.out_hours`, spans)"
+        />
+      </div>
+    </div>
+    <div v-for="(stand, at) in stands" :key="at" class="stand">
+      <NumberField :path="`${path}.stands.${at}.from_hour`" label="Moved at" unit="o’clock" whole />
+      <NumberField :path="`${path}.stands.${at}.tilt_deg`" label="Tilt" unit="°" />
+      <NumberField :path="`${path}.stands.${at}.azimuth_deg`" label="Faces, N 0" unit="°" />
+      <v-btn
+        size="small"
+        color="wine"
+        :aria-label="`Leave out the move at ${stand.from_hour}`"
+        @click="removeStand(at)"
+        >Remove</v-btn
+      >
+    </div>
+    <v-btn size="small" color="pine" :disabled="stands.length >= MOST_STANDS" @click="addStand"
+      >Add a move</v-btn
+    >
+  </details>
+</template>
+
+<style scoped>
+summary {
+  cursor: pointer;
+  font-size: 13.5px;
+}
+
+.parts {
+  display: grid;
+  grid-template-columns: 270px minmax(0, 1fr) minmax(0, 1fr);
+  gap: 8px 18px;
+  align-items: start;
+  margin: 8px 0;
+}
+
+.fields {
+  display: grid;
+  gap: 8px;
+}
+
+.set-out {
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  margin: 16px 0 8px;
+}
+
+.set-out input {
+  accent-color: var(--pine);
+  width: 15px;
+  height: 15px;
+}
+
+.stand {
+  display: grid;
+  grid-template-columns: repeat(3, 120px) auto;
+  gap: 10px;
+  align-items: end;
+  margin-bottom: 8px;
+}
+</style>

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+/** The grid: its charger, the set point of normal times, and whether the bank gets full between warning and storm. */
+import { storeToRefs } from 'pinia'
+import { computed } from 'vue'
+
+import { useDesign } from '@/design/store'
+import { hours, kilowattHours, percent } from '@/shared/format'
+import NumberField from '@/shared/NumberField.vue'
+import { asPercent } from '@/shared/units'
+
+const { document, assessment } = storeToRefs(useDesign())
+const fill = computed(() => assessment.value?.charging.fill ?? null)
+const keeps = computed(() => document.value?.charging.grid_charger.top_up_soc_frac != null)
+</script>
+
+<template>
+  <div v-if="document && assessment && fill" class="grid">
+    <div class="fields">
+      <NumberField path="charging.grid_charger.output_w" label="Into the bank" unit="W" />
+      <NumberField
+        path="charging.grid_charger.efficiency_frac"
+        label="Charger efficiency"
+        :unit="asPercent"
+      />
+      <NumberField
+        path="charging.grid_charger.top_up_soc_frac"
+        label="Kept at, in normal times"
+        :unit="asPercent"
+        empty-means="full"
+      />
+      <NumberField path="outage.warning_h" label="Warning before" unit="h" />
+    </div>
+    <p class="lesser">
+      0 W means no charger. Kept below full, a lithium bank ages less; when a storm is announced it is filled
+      up. Left empty, the outage begins with the charge of the Bank page.
+    </p>
+    <dl class="facts" data-test="fill">
+      <div>
+        <dt>When the warning comes</dt>
+        <dd>{{ percent(fill.from_frac) }}</dd>
+      </div>
+      <div>
+        <dt>As the outage begins</dt>
+        <dd :class="{ short: keeps && fill.reached_frac < 0.99 }">
+          {{ percent(fill.reached_frac) }}
+          <span v-if="keeps" class="lesser">{{
+            fill.reached_frac >= 0.99 ? 'full in time' : 'not full in time'
+          }}</span>
+        </dd>
+      </div>
+      <div>
+        <dt>From there to full</dt>
+        <dd>
+          {{ fill.needed_h == null ? 'never' : hours(fill.needed_h) }}
+          <span class="lesser">of {{ hours(fill.warning_h) }} warning</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Taken from the grid</dt>
+        <dd>{{ kilowattHours(fill.grid_wh) }}</dd>
+      </div>
+      <div>
+        <dt>Back to full after the outage</dt>
+        <dd>
+          {{
+            assessment.outage.hours_back_to_full_h == null
+              ? 'over 72 h'
+              : hours(assessment.outage.hours_back_to_full_h)
+          }}
+          <span class="lesser">charger and sun</span>
+        </dd>
+      </div>
+    </dl>
+  </div>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 10px;
+}
+
+p {
+  margin: 10px 0 14px;
+  font-size: 13px;
+}
+
+.facts {
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+}
+
+.short {
+  color: var(--wine);
+  font-weight: 700;
+}
+</style>

@@ -1,0 +1,156 @@
+<script setup lang="ts">
+/** The weather year of the site: the made-up one, or one stored from an EPW or TMY3 file and shared between designs. */
+import { storeToRefs } from 'pinia'
+import { computed, onMounted, ref, shallowRef, useTemplateRef } from 'vue'
+
+import { api, outcome, type WeatherInfo } from '@/api/client'
+import { useDesign } from '@/design/store'
+
+const store = useDesign()
+const { document } = storeToRefs(store)
+const MOST_BYTES = 12_000_000
+const years = shallowRef<WeatherInfo[]>([])
+const trouble = ref('')
+const note = ref('')
+const picker = useTemplateRef('picker')
+const chosen = computed(() => document.value?.site.weather_year ?? null)
+const isStored = computed(() => years.value.some((year) => year.key === chosen.value))
+const fromYear = computed(() => document.value?.outage.sky_from === 'year')
+const SILENT = 'Hearth Keep is not answering.'
+
+async function list(): Promise<void> {
+  const answer = await outcome(api.GET('/api/weather-years'))
+  if (answer.kind === 'answer') years.value = answer.value
+}
+onMounted(list)
+
+async function open(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  trouble.value = note.value = ''
+  if (file.size > MOST_BYTES) {
+    trouble.value = `${file.name} holds ${file.size.toLocaleString('en-US')} bytes; at most 12,000,000 are read.`
+    return
+  }
+  const answer = await outcome(
+    api.POST('/api/weather-years', {
+      params: { query: { name: file.name.slice(0, 120) } },
+      body: file as unknown as string,
+      bodySerializer: (body) => body as unknown as BodyInit,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    }),
+  )
+  if (answer.kind !== 'answer') {
+    trouble.value = answer.kind === 'refused' ? `${file.name}. ${answer.problem.detail}` : SILENT
+    return
+  }
+  note.value = `${answer.value.name} is stored.`
+  await list()
+  store.set('site.weather_year', answer.value.key)
+}
+
+function remove(): void {
+  store.set('site.weather_year', null)
+  note.value = 'The design takes the made-up year again; the stored one stays for other designs.'
+}
+
+function placed(year: WeatherInfo): string {
+  return `${year.name} (${year.latitude_deg.toFixed(1)}°, ${year.longitude_deg.toFixed(1)}°)`
+}
+</script>
+
+<template>
+  <div v-if="document" class="weather">
+    <div class="line">
+      <label for="weather-year">Weather year</label>
+      <select
+        id="weather-year"
+        :value="chosen ?? ''"
+        data-test="weather-year"
+        @change="store.set('site.weather_year', ($event.target as HTMLSelectElement).value || null)"
+      >
+        <option value="">Made up, snowy winters, this site’s sun</option>
+        <option v-if="chosen && !isStored" :value="chosen">not stored here</option>
+        <option v-for="year in years" :key="year.key" :value="year.key">{{ placed(year) }}</option>
+      </select>
+      <button type="button" class="tool" @click="picker?.click()">Load EPW or TMY3</button>
+      <button v-if="chosen" type="button" class="tool" @click="remove">Back to made up</button>
+      <input
+        ref="picker"
+        class="visually-hidden"
+        type="file"
+        accept=".epw,.csv,.tmy3,.txt"
+        tabindex="-1"
+        aria-label="Weather file"
+        data-test="weather-file"
+        @change="open"
+      />
+    </div>
+    <label class="from">
+      <input
+        type="checkbox"
+        :checked="fromYear"
+        data-test="sky-from-year"
+        @change="store.set('outage.sky_from', fromYear ? 'by_hand' : 'year')"
+      />
+      The outage takes its skies, air and wind from this year, on its own dates
+    </label>
+    <p v-if="trouble" class="trouble" role="alert" data-test="weather-trouble">{{ trouble }}</p>
+    <p v-if="note" role="status">{{ note }}</p>
+  </div>
+</template>
+
+<style scoped>
+.line {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+}
+
+select {
+  flex: 1;
+  min-width: 0;
+  border: 1px solid var(--slate);
+  background: var(--sheet);
+  color: var(--ink);
+  padding: 4px 6px;
+}
+
+.line label {
+  color: var(--slate);
+  font-size: 13px;
+}
+
+.tool {
+  color: var(--pine);
+  font-weight: 700;
+  white-space: nowrap;
+}
+
+.tool:hover {
+  text-decoration: underline;
+}
+
+.from {
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  margin: 8px 0;
+}
+
+.from input {
+  accent-color: var(--pine);
+  width: 15px;
+  height: 15px;
+}
+
+.trouble {
+  color: var(--wine);
+}
+
+p {
+  margin: 4px 0;
+}
+</style>
