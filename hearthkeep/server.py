@@ -15,9 +15,8 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
-from hearthkeep.core.design import LibraryBattery, LibraryInverter
 from hearthkeep.core.errors import HearthKeepError
-from hearthkeep.store import SHEETS, Cluster, Designs, Library, UnitKind, engine_for, ensure_database
+from hearthkeep.store import MODELS, SHEETS, Cluster, Designs, Library, Unit, engine_for, ensure_database
 
 ROOT = Path(__file__).resolve().parents[1]
 WEB_BUILD = ROOT / "web" / "dist"
@@ -121,9 +120,8 @@ def _fill_library(library: Library) -> None:
 
     for kind, adapter in SHEETS.items():
         if library.find(kind, most=1).total == 0:
-            model = LibraryBattery if kind is UnitKind.BATTERY else LibraryInverter
-            read = read_units(adapter, model, starter_units(kind.value))
-            library.put(kind, [unit for unit in read.units if isinstance(unit, LibraryBattery | LibraryInverter)])
+            read = read_units(adapter, MODELS[kind], starter_units(kind.value))
+            library.put(kind, [unit for unit in read.units if isinstance(unit, Unit)])
 
 
 def _warm_up() -> None:

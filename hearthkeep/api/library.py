@@ -10,16 +10,12 @@ from pydantic import BaseModel, Field
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
 from hearthkeep.api.weather import YearOfDesign
 from hearthkeep.core.bank import RestState, rest_state
-from hearthkeep.core.design import LibraryBattery, LibraryInverter
+from hearthkeep.core.design import LibraryBattery, LibraryInverter, LibraryModule
 from hearthkeep.core.ranking import RankedInverter, rank_inverters
 from hearthkeep.exchange import CellProblem, read_units, write_units
-from hearthkeep.store import SHEETS, Library, UnitKind
+from hearthkeep.store import MODELS, SHEETS, Library, Unit, UnitKind
 
 router = APIRouter(prefix="/api/library", tags=["library"])
-MODELS: dict[UnitKind, type[LibraryBattery] | type[LibraryInverter]] = {
-    UnitKind.BATTERY: LibraryBattery,
-    UnitKind.INVERTER: LibraryInverter,
-}
 #: A batch of units larger than this is refused [characters].
 MAX_TEXT = 950_000
 
@@ -46,6 +42,13 @@ class FoundInverters(BaseModel):
     """Inverters that fit a search."""
 
     units: list[LibraryInverter]
+    total: int
+
+
+class FoundModules(BaseModel):
+    """Solar panels that fit a search."""
+
+    units: list[LibraryModule]
     total: int
 
 
@@ -76,6 +79,13 @@ def find_inverters(library: Repository, words: Words = "", most: Most = 50) -> F
     return FoundInverters(units=[unit for unit in found.units if isinstance(unit, LibraryInverter)], total=found.total)
 
 
+@router.get("/module")
+def find_modules(library: Repository, words: Words = "", most: Most = 50) -> FoundModules:
+    """Solar panels whose name or figures hold every word."""
+    found = library.find(UnitKind.MODULE, words, most=most)
+    return FoundModules(units=[unit for unit in found.units if isinstance(unit, LibraryModule)], total=found.total)
+
+
 @router.put("/battery", status_code=204)
 def put_battery(library: Repository, unit: LibraryBattery) -> None:
     """Add a battery, or replace the one with its key."""
@@ -88,11 +98,17 @@ def put_inverter(library: Repository, unit: LibraryInverter) -> None:
     library.put(UnitKind.INVERTER, [unit])
 
 
+@router.put("/module", status_code=204)
+def put_module(library: Repository, unit: LibraryModule) -> None:
+    """Add a solar panel, or replace the one with its key."""
+    library.put(UnitKind.MODULE, [unit])
+
+
 @router.post("/{kind}/import")
 def take_csv(library: Repository, kind: UnitKind, sheet: UnitText) -> Taken:
     """Take the good rows of a CSV; the faulty ones are named."""
     read = read_units(SHEETS[kind], MODELS[kind], sheet.text)
-    taken = library.put(kind, [unit for unit in read.units if isinstance(unit, LibraryBattery | LibraryInverter)])
+    taken = library.put(kind, [unit for unit in read.units if isinstance(unit, Unit)])
     return Taken(taken=taken, problems=list(read.problems[:200]))
 
 

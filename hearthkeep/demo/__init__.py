@@ -12,7 +12,7 @@ NAMES = ("relay-cart", "birchrow-16", "birchrow-14")
 
 
 def starter_units(kind: str) -> str:
-    """Invented units that the library begins with, as CSV; `kind` is battery or inverter."""
+    """Invented units that the library begins with, as CSV; `kind` is battery, inverter or module."""
     return (LIBRARY / f"{kind}.csv").read_text(encoding="utf-8")
 
 

@@ -12,10 +12,11 @@ from hearthkeep.store.errors import (
     StaleRevisionError,
     StoreError,
 )
-from hearthkeep.store.library import SHEETS, Found, Library, Unit, UnitKind
+from hearthkeep.store.library import MODELS, SHEETS, Found, Library, Unit, UnitKind
 from hearthkeep.store.weather import WeatherInfo, WeatherYears
 
 __all__ = [
+    "MODELS",
     "SHEETS",
     "Cluster",
     "ClusterError",

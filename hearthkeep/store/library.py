@@ -7,15 +7,15 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from pydantic import TypeAdapter
-from sqlalchemy import Engine, delete, func, select
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy import Engine, cast, delete, func, select
+from sqlalchemy.dialects.postgresql import JSONB, JSONPATH, insert
 
-from hearthkeep.core.design import LibraryBattery, LibraryInverter
+from hearthkeep.core.design import LibraryBattery, LibraryInverter, LibraryModule
 from hearthkeep.store.database import transaction
 from hearthkeep.store.errors import InUseError, NotFoundError
 from hearthkeep.store.models import DesignRow, RevisionRow, UnitRow
 
-Unit = LibraryBattery | LibraryInverter
+Unit = LibraryBattery | LibraryInverter | LibraryModule
 
 
 class UnitKind(StrEnum):
@@ -23,14 +23,21 @@ class UnitKind(StrEnum):
 
     BATTERY = "battery"
     INVERTER = "inverter"
+    MODULE = "module"
 
 
-SHEETS: dict[UnitKind, TypeAdapter[Unit]] = {
-    UnitKind.BATTERY: TypeAdapter(LibraryBattery),
-    UnitKind.INVERTER: TypeAdapter(LibraryInverter),
+MODELS: dict[UnitKind, type[LibraryBattery] | type[LibraryInverter] | type[LibraryModule]] = {
+    UnitKind.BATTERY: LibraryBattery,
+    UnitKind.INVERTER: LibraryInverter,
+    UnitKind.MODULE: LibraryModule,
 }
-#: Where a design's document names the unit it was filled from.
-_USED_AT = {UnitKind.BATTERY: ("bank", "unit", "library_id"), UnitKind.INVERTER: ("inverter", "sheet", "library_id")}
+SHEETS: dict[UnitKind, TypeAdapter[Unit]] = {kind: TypeAdapter(model) for kind, model in MODELS.items()}
+#: Where a design's document names the unit it was filled from, as a path of SQL's JSON language.
+_USED_AT = {
+    UnitKind.BATTERY: "$.bank.unit.library_id",
+    UnitKind.INVERTER: "$.inverter.sheet.library_id",
+    UnitKind.MODULE: "$.charging.controllers[*].arrays[*].module.library_id",
+}
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -87,11 +94,12 @@ class Library:
     def delete(self, kind: UnitKind, unit_id: str) -> None:
         """Take a unit out; refused with the designs that use it."""
         with transaction(self._engine) as session:
-            document = RevisionRow.document
+            path = cast(f"{_USED_AT[kind]} ? (@ == $unit)", JSONPATH)
+            names_it = func.jsonb_path_exists(RevisionRow.document, path, cast({"unit": unit_id}, JSONB))
             used = session.scalars(
                 select(DesignRow.name)
                 .join(RevisionRow, (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.head))
-                .where(document[_USED_AT[kind]].astext == unit_id)
+                .where(names_it)
                 .order_by(DesignRow.name)
             ).all()
             if used:
@@ -105,6 +113,8 @@ def _words(unit: Unit) -> str:
     """What a unit is sought by."""
     if isinstance(unit, LibraryBattery):
         figures = f"{unit.chemistry.value} {unit.unit_v:g}v {unit.unit_ah:g}ah"
+    elif isinstance(unit, LibraryModule):
+        figures = f"{unit.stc_w:g}w {unit.vmp_v:g}v {unit.voc_v:g}v {unit.imp_a:g}a"
     else:
         figures = (
             f"{unit.rated_w:g}w {unit.rated_w / 1000:g}kw {unit.system_v:g}v {unit.output.value} {unit.build.value}"

@@ -35,7 +35,7 @@ class UnitRow(Base):
 
     __tablename__ = "units"
 
-    #: battery or inverter.
+    #: battery, inverter or module.
     kind: Mapped[str] = mapped_column(String(20), primary_key=True)
     id: Mapped[str] = mapped_column(String(40), primary_key=True)
     name: Mapped[str] = mapped_column(String(120))

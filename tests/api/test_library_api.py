@@ -2,10 +2,10 @@
 
 import json
 
-from hearthkeep.core.design import LibraryBattery, LibraryInverter, read_design
+from hearthkeep.core.design import LibraryInverter, read_design
 from hearthkeep.demo import starter_units
 from hearthkeep.exchange import read_units, write_units
-from hearthkeep.store import SHEETS, Library, UnitKind
+from hearthkeep.store import MODELS, SHEETS, Library
 from tests.support.api import JSON, ApiTest
 from tests.support.designs import BIRCHROW
 
@@ -15,7 +15,7 @@ HEADER = "library_id,name,chemistry,unit_v,unit_ah,unit_max_charge_a,cycle_point
 class LibraryRoutes(ApiTest):
     def setUp(self):
         library = Library(self.client.app.state.engine)
-        for kind, model in ((UnitKind.BATTERY, LibraryBattery), (UnitKind.INVERTER, LibraryInverter)):
+        for kind, model in MODELS.items():
             read = read_units(SHEETS[kind], model, starter_units(kind.value))
             self.assertEqual(read.problems, ())
             library.put(kind, read.units)
@@ -56,9 +56,10 @@ class LibraryRoutes(ApiTest):
         self.assertIn("a number", next(p["expected"] for p in answer["problems"] if p["row"] == 3))
 
     def test_csv_out_is_read_back_the_same(self):
-        for kind, model in (("battery", LibraryBattery), ("inverter", LibraryInverter)):
-            text = self.client.get(f"/api/library/{kind}/units.csv").content.decode("utf-8-sig")
-            read = read_units(SHEETS[UnitKind(kind)], model, text)
+        for kind, model in MODELS.items():
+            text = self.client.get(f"/api/library/{kind.value}/units.csv").content.decode("utf-8-sig")
+            read = read_units(SHEETS[kind], model, text)
+            self.assertGreater(len(read.units), 5)
             self.assertEqual(read.problems, ())
             self.assertEqual(write_units(model, read.units).decode("utf-8-sig"), text)
 
@@ -82,6 +83,33 @@ class LibraryRoutes(ApiTest):
         )
         self.assertEqual(self.client.delete("/api/library/battery/lfp-48-100").status_code, 204)
         self.assertEqual(self.client.delete("/api/library/battery/lfp-48-100").status_code, 404)
+
+    def test_a_panel_is_found_by_its_figures_and_stays_while_an_array_uses_it(self):
+        panel = self.find("400w", "module")["units"][0]
+        self.assertEqual((panel["library_id"], panel["series_fuse_a"]), ("h400", 25.0))
+        document = json.loads(BIRCHROW.read_text())
+        document["charging"]["controllers"][0]["arrays"][0]["module"] = panel
+        document["name"] = "Uses the house panel"
+        made = self.client.post("/api/designs/import", content=json.dumps(document), headers=JSON)
+        self.assertEqual(made.status_code, 201, made.text)
+        refused = self.client.delete("/api/library/module/h400")
+        self.assertEqual(refused.status_code, 409)
+        self.assertIn("Uses the house panel", refused.json()["detail"])
+        self.assertEqual(self.client.delete("/api/library/module/g550").status_code, 204)
+
+    def test_a_panel_that_cannot_be_is_refused(self):
+        panel = {
+            "library_id": "odd",
+            "name": "Odd",
+            "stc_w": 400.0,
+            "voc_v": 30.0,
+            "vmp_v": 31.0,
+            "isc_a": 9.0,
+            "imp_a": 8.0,
+        }
+        answer = self.client.put("/api/library/module", json=panel)
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("voc_v must be above vmp_v, 31 V (got 30 V)", answer.json()["detail"])
 
     def test_inverters_are_ranked_by_what_they_carry(self):
         rows = self.client.post("/api/library/rank-inverters", content=BIRCHROW.read_bytes(), headers=JSON).json()

@@ -23,7 +23,7 @@ from hearthkeep.core.design.known import (
     Typed,
     Typical,
 )
-from hearthkeep.core.design.library import LibraryBattery, LibraryInverter
+from hearthkeep.core.design.library import LibraryBattery, LibraryInverter, LibraryModule
 from hearthkeep.core.design.loads import DarkDay, Load, Supply, Tier, hours_in, merge_spans
 from hearthkeep.core.design.reading import MAX_DOCUMENT_BYTES, read_design
 from hearthkeep.core.design.site import Outage, OutageDay, Service, Site, Sky, SkySource
@@ -59,6 +59,7 @@ __all__ = [
     "Known",
     "LibraryBattery",
     "LibraryInverter",
+    "LibraryModule",
     "Load",
     "MeterRun",
     "ModuleSheet",

@@ -18,6 +18,7 @@ from hearthkeep.core.design.fields import (
     Watts,
 )
 from hearthkeep.core.design.loads import HourSpan, checked_spans
+from hearthkeep.core.design.units import Kilograms, Millimetres, Price
 
 
 class ControllerKind(StrEnum):
@@ -32,6 +33,8 @@ class ControllerKind(StrEnum):
 class ModuleSheet(DesignPart):
     """The data sheet of one panel, under standard test conditions."""
 
+    #: Key in the equipment library, where the panel comes from it.
+    library_id: Identifier | None = None
     name: Name
     stc_w: Annotated[float, Field(strict=True, gt=0, le=2_000)]
     voc_v: DcVolts
@@ -40,8 +43,15 @@ class ModuleSheet(DesignPart):
     imp_a: Annotated[float, Field(strict=True, gt=0, le=100)]
     #: Open-circuit voltage lost per degree, a negative number [1/°C]; empty takes the published factor table.
     voc_temp_coeff_per_c: Annotated[float, Field(strict=True, ge=-0.01, le=0)] | None = None
+    #: Power lost per degree, a negative number [1/°C]; the array keeps its own, which this one fills.
+    power_temp_coeff_per_c: Annotated[float, Field(strict=True, ge=-0.01, le=0)] | None = None
     #: Largest fuse the maker allows in its string [A].
     series_fuse_a: Annotated[float, Field(strict=True, gt=0, le=100)] | None = None
+    length_mm: Millimetres | None = None
+    width_mm: Millimetres | None = None
+    mass_kg: Kilograms | None = None
+    #: Price of one panel, in the project's own currency.
+    price: Price | None = None
 
     @model_validator(mode="after")
     def _open_is_above_working(self) -> Self:

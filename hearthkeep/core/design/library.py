@@ -6,6 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from hearthkeep.core.design.arrays import ModuleSheet
 from hearthkeep.core.design.bank import Chemistry
 from hearthkeep.core.design.fields import Amps, DcVolts, Identifier
 from hearthkeep.core.design.inverter import Build, Inverter, Output, Waveform
@@ -33,6 +34,12 @@ class LibraryBattery(BatterySheet):
     unit_ah: Annotated[float, Field(strict=True, gt=0, le=10_000)]
     unit_max_charge_a: Amps | None = None
     unit_max_discharge_a: Amps | None = None
+
+
+class LibraryModule(ModuleSheet):
+    """One solar panel."""
+
+    library_id: Identifier
 
 
 class LibraryInverter(InverterSheet):

@@ -21,6 +21,7 @@ export type GeneratorChoice = Schemas['GeneratorChoice']
 export type Kind = Schemas['Kind']
 export type LibraryBattery = Schemas['LibraryBattery']
 export type LibraryInverter = Schemas['LibraryInverter']
+export type LibraryModule = Schemas['LibraryModule']
 export type Load = Schemas['Load']
 export type Known = NonNullable<Load['known']>
 export type LoadEntry = Schemas['LoadEntry']

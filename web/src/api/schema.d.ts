@@ -404,6 +404,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/module": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Modules
+         * @description Solar panels whose name or figures hold every word.
+         */
+        get: operations["find_modules_api_library_module_get"];
+        /**
+         * Put Module
+         * @description Add a solar panel, or replace the one with its key.
+         */
+        put: operations["put_module_api_library_module_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/{kind}/import": {
         parameters: {
             query?: never;
@@ -1584,6 +1608,16 @@ export interface components {
             total: number;
         };
         /**
+         * FoundModules
+         * @description Solar panels that fit a search.
+         */
+        FoundModules: {
+            /** Units */
+            units: components["schemas"]["LibraryModule"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * Fuel
          * @description What a generator burns.
          * @enum {string}
@@ -1982,6 +2016,40 @@ export interface components {
             search_w: number;
         };
         /**
+         * LibraryModule
+         * @description One solar panel.
+         */
+        LibraryModule: {
+            /** Library Id */
+            library_id: string;
+            /** Name */
+            name: string;
+            /** Stc W */
+            stc_w: number;
+            /** Voc V */
+            voc_v: number;
+            /** Vmp V */
+            vmp_v: number;
+            /** Isc A */
+            isc_a: number;
+            /** Imp A */
+            imp_a: number;
+            /** Voc Temp Coeff Per C */
+            voc_temp_coeff_per_c?: number | null;
+            /** Power Temp Coeff Per C */
+            power_temp_coeff_per_c?: number | null;
+            /** Series Fuse A */
+            series_fuse_a?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /** Price */
+            price?: number | null;
+        };
+        /**
          * Load
          * @description One row of the audit.
          */
@@ -2176,6 +2244,8 @@ export interface components {
          * @description The data sheet of one panel, under standard test conditions.
          */
         ModuleSheet: {
+            /** Library Id */
+            library_id?: string | null;
             /** Name */
             name: string;
             /** Stc W */
@@ -2190,8 +2260,18 @@ export interface components {
             imp_a: number;
             /** Voc Temp Coeff Per C */
             voc_temp_coeff_per_c?: number | null;
+            /** Power Temp Coeff Per C */
+            power_temp_coeff_per_c?: number | null;
             /** Series Fuse A */
             series_fuse_a?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /** Price */
+            price?: number | null;
         };
         /**
          * MonthSun
@@ -3126,7 +3206,7 @@ export interface components {
          * @description Kinds of units the library holds.
          * @enum {string}
          */
-        UnitKind: "battery" | "inverter";
+        UnitKind: "battery" | "inverter" | "module";
         /**
          * UnitText
          * @description Units as CSV.
@@ -3988,6 +4068,69 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["LibraryInverter"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    find_modules_api_library_module_get: {
+        parameters: {
+            query?: {
+                words?: string;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundModules"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_module_api_library_module_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryModule"];
             };
         };
         responses: {

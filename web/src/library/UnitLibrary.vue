@@ -6,8 +6,10 @@ import { onMounted, ref, shallowRef, useTemplateRef } from 'vue'
 import { api, outcome, type CellProblem, type Outcome } from '@/api/client'
 
 const props = defineProps<{
-  kind: 'battery' | 'inverter'
+  kind: 'battery' | 'inverter' | 'module'
   title: string
+  /** What may be sought, as an example. */
+  hint?: string
   columns: readonly { title: string; value: (unit: Unit) => string; words?: boolean }[]
   find: (words: string) => Promise<Outcome<{ units: Unit[]; total: number }>>
   chosen?: string | null
@@ -90,7 +92,7 @@ async function open(event: Event): Promise<void> {
           ref="search"
           v-model="words"
           class="search"
-          placeholder="name, chemistry, 12.8v, 100ah"
+          :placeholder="hint ?? 'name, chemistry, 12.8v, 100ah'"
           aria-label="Seek in the library"
           maxlength="120"
           data-test="library-search"

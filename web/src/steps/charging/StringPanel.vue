@@ -1,17 +1,23 @@
 <script setup lang="ts">
 /** The panels of an array, how they are strung, and what the string does in the cold and in the heat. */
 import { storeToRefs } from 'pinia'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 
-import type { PanelArray } from '@/api/client'
+import { api, outcome, type LibraryModule, type PanelArray } from '@/api/client'
 import { useDesign } from '@/design/store'
+import UnitLibrary from '@/library/UnitLibrary.vue'
 import { amount } from '@/shared/format'
+import { idFromName } from '@/shared/ids'
 import NumberField from '@/shared/NumberField.vue'
 import OptionalPart from '@/shared/OptionalPart.vue'
 import { temperature } from '@/shared/units'
+import WordsField from '@/shared/WordsField.vue'
 
 const props = defineProps<{ path: string; array: PanelArray }>()
-const { document, assessment } = storeToRefs(useDesign())
+const store = useDesign()
+const { document, assessment } = storeToRefs(store)
+const isOpen = ref(false)
+const kept = ref('')
 const MOST_DRAWN = 10
 const report = computed(() =>
   assessment.value?.charging.strings.find((entry) => entry.array_id === props.array.id),
@@ -56,6 +62,45 @@ const drawn = computed(() => ({
   width: 14 + Math.min(props.array.series, MOST_DRAWN) * 15,
   height: 6 + Math.min(props.array.strings, MOST_DRAWN) * 13,
 }))
+
+const columns = [
+  { title: 'W', value: (unit: LibraryModule) => amount(unit.stc_w) },
+  { title: 'Voc', value: (unit: LibraryModule) => amount(unit.voc_v) },
+  { title: 'Vmp', value: (unit: LibraryModule) => amount(unit.vmp_v) },
+  { title: 'Isc', value: (unit: LibraryModule) => amount(unit.isc_a) },
+  { title: 'Size, mm', value: (unit: LibraryModule) => size(unit) },
+  { title: 'kg', value: (unit: LibraryModule) => (unit.mass_kg == null ? '–' : amount(unit.mass_kg)) },
+  { title: 'Price', value: (unit: LibraryModule) => (unit.price == null ? '–' : amount(unit.price)) },
+]
+const find = (words: string) => outcome(api.GET('/api/library/module', { params: { query: { words } } }))
+
+function size(unit: LibraryModule): string {
+  return unit.length_mm == null || unit.width_mm == null ? '–' : `${unit.length_mm} × ${unit.width_mm}`
+}
+
+/** The panel's whole sheet as one edit, with the watts that so many of them make; series and strings stay. */
+function take(module: LibraryModule): void {
+  store.setAll([
+    { path: `${props.path}.module`, value: module },
+    { path: `${props.path}.stc_w`, value: module.stc_w * props.array.series * props.array.strings },
+    ...(module.power_temp_coeff_per_c == null
+      ? []
+      : [{ path: `${props.path}.power_temp_coeff_per_c`, value: module.power_temp_coeff_per_c }]),
+  ])
+  isOpen.value = false
+}
+
+/** This panel into the library, for other arrays and designs. */
+async function keep(): Promise<void> {
+  const module = props.array.module
+  if (!module) return
+  const library_id = module.library_id ?? idFromName(module.name, [])
+  const answer = await outcome(api.PUT('/api/library/module', { body: { ...module, library_id } }))
+  if (answer.kind === 'answer') {
+    kept.value = `${module.name} stands in the library.`
+    store.set(`${props.path}.module.library_id`, library_id)
+  } else kept.value = answer.kind === 'refused' ? answer.problem.detail : 'Hearth Keep is not answering.'
+}
 </script>
 
 <template>
@@ -66,6 +111,7 @@ const drawn = computed(() => ({
       :start="start"
       :also="also"
     >
+      <WordsField class="wide" :path="`${path}.module.name`" label="Panel" />
       <NumberField :path="`${path}.series`" label="In series" whole />
       <NumberField :path="`${path}.strings`" label="Strings" whole />
       <NumberField :path="`${path}.module.stc_w`" label="One panel" unit="W" />
@@ -111,10 +157,38 @@ const drawn = computed(() => ({
         </p>
       </div>
     </OptionalPart>
+    <div class="tools">
+      <v-btn size="small" color="pine" :data-test="`choose-${array.id}`" @click="isOpen = true"
+        >Choose a panel from the library</v-btn
+      >
+      <v-btn v-if="array.module" size="small" color="pine" @click="keep">Keep in the library</v-btn>
+      <span v-if="kept" role="status" class="lesser">{{ kept }}</span>
+    </div>
+    <UnitLibrary
+      v-if="isOpen"
+      kind="module"
+      title="Panels"
+      hint="name, 400w, 31.2v"
+      :columns="columns"
+      :find="find"
+      :chosen="array.module?.library_id ?? null"
+      @take="take"
+      @close="isOpen = false"
+    />
   </div>
 </template>
 
 <style scoped>
+.wide {
+  grid-column: span 2;
+}
+
+.tools {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+
 .report {
   grid-column: span 3;
   display: flex;
