@@ -12,9 +12,13 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from hearthkeep.core.assess import assess
+from hearthkeep.core.charging import clear_sky, made_up_year, skies_of_year, sky_at, year_plane_of_array
 from hearthkeep.core.design import read_design
+from hearthkeep.core.yearly import sun_year
+from hearthkeep.exchange import read_weather
 from tests.support.designs import ROOT, birchrow, changed
 from tests.support.live import Application, chromium
+from tests.support.weather import epw_lines, joined
 
 RUNS = 20
 
@@ -51,6 +55,26 @@ def core() -> list[tuple[str, float, str]]:
         ("read the demo document", median_ms(lambda: read_design(text)), ""),
         ("assess 60 loads", median_ms(lambda: assess(sixty)), ""),
         ("assess 200 loads", median_ms(lambda: assess(two_hundred), 5), ""),
+        *weather(),
+    ]
+
+
+def weather() -> list[tuple[str, float, str]]:
+    """A weather year on three arrays: worked out anew, kept, and behind an assessment."""
+    design = read_design((ROOT / "examples" / "birchrow-16.json").read_bytes())
+    under_year = changed(design, outage={"sky_from": "year"})
+    text = joined(epw_lines())
+
+    def anew() -> None:
+        for kept in (clear_sky, sky_at, made_up_year, skies_of_year, year_plane_of_array):
+            kept.cache_clear()
+        sun_year(design)
+
+    return [
+        ("weather year, three arrays, anew", median_ms(anew, 5), "< 1500 ms"),
+        ("weather year, three arrays, kept", median_ms(lambda: sun_year(design)), ""),
+        ("assess under a weather year", median_ms(lambda: assess(under_year)), ""),
+        ("read an EPW file", median_ms(lambda: read_weather(text, "made up"), 3), ""),
     ]
 
 
@@ -71,6 +95,10 @@ def browser() -> list[tuple[str, float, str]]:
             made = app.ask("POST", "api/designs/import", document.model_dump(mode="json"))
             promised = "< 150 ms" if name == "200 loads" else "< 100 ms"
             results.append((f"edit to strip, {name}, {path}", edit_ms(driver, app, made["id"], path), promised))
+        design = read_design((ROOT / "examples" / "birchrow-16.json").read_bytes())
+        document = changed(design, outage={"sky_from": "year"}).model_dump(mode="json")
+        made = app.ask("POST", "api/designs/import", document)
+        results.append(("edit to strip, weather year, bank", edit_ms(driver, app, made["id"], "bank"), "< 100 ms"))
         results.append(("5,000 units from CSV", units_ms(app), "< 5000 ms"))
         results.append(("library sought", median_ms(lambda: app.ask("GET", "api/library/battery?words=lot%2012")), ""))
         results.append(("JavaScript at start, gzipped [kB]", loaded / 1000, "< 350 kB"))

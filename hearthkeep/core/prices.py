@@ -21,6 +21,7 @@ from hearthkeep.core.outage import (
     scene_of,
     usual_day,
     whole,
+    with_other_watts,
     without_each,
 )
 
@@ -96,7 +97,7 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
             for controller in design.charging.controllers
         )
         charging = design.charging.model_copy(update={"controllers": controllers})
-        changed = scene_of(design.model_copy(update={"charging": charging}), rating, scene.year)
+        changed = with_other_watts(scene, design.model_copy(update={"charging": charging}), rating)
         # Loads that wait for the sun find other hours under another array.
         others = rows if changed.kinds == scene.kinds else rows_from(design.loads, changed.kinds)
         return price(run_scene(changed, house_of(design, rating, others), plant), rating.capacity_wh)

@@ -99,6 +99,17 @@ class SunYear:
     difference: str
 
 
+def quick_array_w(
+    daily_wh: float, sun_hours: float, *, safety_frac: float = 0.0, charge_efficiency_frac: float = 1.0
+) -> float:
+    """Panel watts by the trade's quick sum: daily Wh / sun hours x (1 + safety) / charge efficiency. No source.
+
+    >>> quick_array_w(360, 5)
+    72.0
+    """
+    return daily_wh / sun_hours * (1 + safety_frac) / charge_efficiency_frac
+
+
 def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
     """Work out a year of 8,760 hours; `given` is the site's weather year, without it the made-up one is taken."""
     design = whole(design)
@@ -245,7 +256,7 @@ def _sums(
     def quick(key: str, label: str, sun_hours: float) -> ArraySum:
         if sun_hours <= 0:
             return ArraySum(key=key, label=label, array_w=None, figure=None)
-        watts = loads.daily_wh / sun_hours * (1 + safety) / charge
+        watts = quick_array_w(loads.daily_wh, sun_hours, safety_frac=safety, charge_efficiency_frac=charge)
         terms = (
             Term(name="loads a day", value=loads.daily_wh, unit="Wh"),
             Term(name="sun hours", value=sun_hours, unit="h"),

@@ -2,8 +2,11 @@
 
 import unittest
 
-from hearthkeep.core.charging import fuel_l_per_h, string_report, table_factor
+import numpy as np
+
+from hearthkeep.core.charging import fuel_l_per_h, mean_turbine_w, rayleigh_density, string_report, table_factor
 from hearthkeep.core.design import Generator
+from hearthkeep.core.design import Wind as WindUnit
 from tests.support.designs import array, simple
 
 MODULE = {"name": "m", "stc_w": 400.0, "voc_v": 40.0, "vmp_v": 33.0, "isc_a": 12.0, "imp_a": 11.5}
@@ -71,3 +74,23 @@ class Fuel(unittest.TestCase):
             for quarter, litres in enumerate(chart, start=1):
                 with self.subTest(fuel=fuel, quarter=quarter):
                     self.assertAlmostEqual(fuel_l_per_h(unit, rated_w * quarter / 4), litres, delta=0.15 * litres)
+
+
+class Wind(unittest.TestCase):
+    """Rayleigh winds, as IEC 61400-12-1 takes them for the energy of a year (from memory)."""
+
+    def test_more_than_twice_the_mean_blows_four_percent_of_the_time(self):
+        # 1 - F(2 m) = exp(-pi), textbook.
+        speeds = (np.arange(20_000) + 0.5) / 1000 + 10.0
+        self.assertAlmostEqual(float(rayleigh_density(speeds, 5.0).sum() / 1000), np.exp(-np.pi), places=5)
+
+    def test_the_cube_of_the_wind_is_nearly_twice_that_of_the_mean(self):
+        # Energy pattern factor 6 / pi = 1.91, textbook.
+        speeds = (np.arange(60_000) + 0.5) / 1000
+        cube = float((rayleigh_density(speeds, 5.0) * speeds**3).sum() / 1000)
+        self.assertAlmostEqual(cube / 125, 1.91, places=2)
+
+    def test_a_small_turbine_in_a_gentle_wind_earns_a_tenth_of_its_rating(self):
+        # Common practice, no source: 5 to 15 % at 3.5 to 4.5 m/s.
+        unit = WindUnit(rated_w=400.0, mean_m_s=4.0, efficiency_frac=1.0)
+        self.assertTrue(0.05 < mean_turbine_w(unit, 4.0) / 400 < 0.15)

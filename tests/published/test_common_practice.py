@@ -5,7 +5,8 @@ import unittest
 from hearthkeep.core.assess import assess
 from hearthkeep.core.checks.finding import SIZES_W, next_size
 from hearthkeep.core.loads import daily_wh, read_line
-from tests.support.designs import load, simple
+from hearthkeep.core.yearly import quick_array_w
+from tests.support.designs import array, load, simple
 
 
 def wh(*lines: str) -> float:
@@ -34,7 +35,41 @@ class CommonPractice(unittest.TestCase):
     def test_lamp_and_fan_for_eight_hours(self):
         energy = wh("lamp 10W 0-8", "fan 35W 0-8")
         self.assertEqual(energy, 360)
-        self.assertEqual(energy / 5, 72)
+        self.assertEqual(quick_array_w(energy, 5), 72)
+        # 100 W are bought, and at 12 V a 10 A controller takes them.
+        self.assertLess(100 / 12, 10)
+
+    def test_array_of_the_amp_hour_ledger(self):
+        # 206 Ah over 7 useful hours are 29.4 A; at 18 V a 12 V panel gives 530 W, with 30 % safety 689 W.
+        self.assertAlmostEqual(206 / 7, 29.4, places=1)
+        self.assertAlmostEqual(quick_array_w(206 * 18, 7), 530, delta=0.5)
+        self.assertAlmostEqual(quick_array_w(206 * 18, 7, safety_frac=0.3), 689, delta=0.5)
+        # A converting controller gives the 30 % back.
+        self.assertAlmostEqual(quick_array_w(206 * 18, 7, safety_frac=0.3) / 1.3, 530, delta=0.5)
+
+    def test_a_converting_controller_gives_up_to_thirty_percent_more(self):
+        panels = array("p", 200, vmp_v=18.0)
+        noon = {"start": "2026-01-15T11:00:00", "duration_h": 2.0, "days": [{"sky": "clear", "air_temp_c": -5.0}]}
+        pwm, mppt = (
+            assess(
+                simple(
+                    arrays=(panels,),
+                    controller={"kind": kind, "efficiency_frac": None},
+                    bank={"unit_v": 13.0},
+                    outage=noon,
+                )
+            ).charging.offered_wh
+            for kind in ("pwm", "mppt")
+        )
+        self.assertTrue(1.2 < mppt / pwm < 1.5, mppt / pwm)
+
+    def test_overcast_yields_a_quarter_and_snow_nothing(self):
+        of_sky = {
+            sky: assess(simple(arrays=(array("p", 500, power_temp_coeff_per_c=0.0),), sky=(sky,))).charging.offered_wh
+            for sky in ("clear", "overcast", "covered")
+        }
+        self.assertAlmostEqual(of_sky["overcast"] / of_sky["clear"], 0.25)
+        self.assertEqual(of_sky["covered"], 0)
 
     def test_four_loads_and_half_depth_at_twelve_volts(self):
         rows = (

@@ -7,7 +7,8 @@ from pathlib import Path
 import numpy as np
 import pvlib
 
-from hearthkeep.core.charging import ClearSky, Moments, clear_sky, plane_of_array
+from hearthkeep.core.charging import Moments, WeatherYear, clear_sky, plane_of_array, year_plane_of_array
+from hearthkeep.exchange import read_weather
 
 PVLIB_DATA = Path(pvlib.__file__).parent / "data"
 
@@ -35,22 +36,11 @@ class LongTermMeans(unittest.TestCase):
     MIAMI = (4.7, 5.2, 5.7, 6.0, 5.6, 5.1, 5.3, 5.4, 5.1, 5.1, 4.7, 4.5)
     DAYS = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
 
-    def monthly(self, data, latitude, longitude, altitude):
-        """Daily means of each month on a plane of the site's latitude, facing south [kWh/m2]."""
-        # Stamps end their hour; the sun is taken in its middle.
-        middle = data.index - np.timedelta64(30, "m")
-        sun = pvlib.solarposition.get_solarposition(middle, latitude, longitude, altitude=altitude)
-        sky = ClearSky(
-            zenith_deg=sun["apparent_zenith"].to_numpy(),
-            azimuth_deg=sun["azimuth"].to_numpy(),
-            ghi_w_m2=data["ghi"].to_numpy(float),
-            dni_w_m2=data["dni"].to_numpy(float),
-            dhi_w_m2=data["dhi"].to_numpy(float),
-            extra_w_m2=pvlib.irradiance.get_extra_radiation(middle).to_numpy(),
-            airmass=pvlib.atmosphere.get_relative_airmass(np.minimum(sun["apparent_zenith"].to_numpy(), 90.0)),
-        )
-        plane = plane_of_array(sky, tilt_deg=latitude, azimuth_deg=180.0)
-        return np.array([plane[middle.month == month].sum() / 1000 for month in range(1, 13)]) / self.DAYS
+    def monthly(self, year):
+        """Daily means of each month on a plane of the place's latitude, facing south [kWh/m2], as the application has it."""
+        plane = year_plane_of_array(year, year.moments, year.latitude_deg, 180.0)
+        months = np.repeat(np.arange(12), self.DAYS * 24)
+        return np.bincount(months, weights=plane) / 1000 / self.DAYS
 
     def check(self, found, annual, expected_months):
         self.assertAlmostEqual((found * self.DAYS).sum() / 365, annual, delta=0.2)
@@ -59,17 +49,29 @@ class LongTermMeans(unittest.TestCase):
                 self.assertAlmostEqual(value, expected, delta=0.5)
 
     def test_greensboro_typical_year(self):
-        data, site = pvlib.iotools.read_tmy3(PVLIB_DATA / "723170TYA.CSV", coerce_year=1990, map_variables=True)
-        self.check(self.monthly(data, site["latitude"], site["longitude"], site["altitude"]), 5.0, self.GREENSBORO)
+        year = read_weather((PVLIB_DATA / "723170TYA.CSV").read_bytes(), "greensboro")
+        self.check(self.monthly(year), 5.0, self.GREENSBORO)
 
     def test_miami_typical_year(self):
         data, site = pvlib.iotools.read_tmy2(PVLIB_DATA / "12839.tm2")
-        data = data.rename(columns={"GHI": "ghi", "DNI": "dni", "DHI": "dhi"})
         # Each month comes from another year; the sun of one common year is near enough.
         data.index = data.index.map(lambda stamp: stamp.replace(year=1990))
         data = data.sort_index()
-        found = self.monthly(data, site["latitude"], site["longitude"], site["altitude"])
-        self.check(found, 5.2, self.MIAMI)
+        year = WeatherYear(
+            key="miami",
+            name="Miami",
+            latitude_deg=site["latitude"],
+            longitude_deg=site["longitude"],
+            elevation_m=float(site["altitude"]),
+            utc_offset_h=-5.0,
+            ghi_w_m2=data["GHI"].to_numpy(float),
+            dni_w_m2=data["DNI"].to_numpy(float),
+            dhi_w_m2=data["DHI"].to_numpy(float),
+            air_c=np.zeros(8760),
+            wind_m_s=np.zeros(8760),
+            snow_cm=np.zeros(8760),
+        )
+        self.check(self.monthly(year), 5.2, self.MIAMI)
 
 
 class ClearSkies(unittest.TestCase):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from hearthkeep.core.bank.chemistry import TYPICAL
 from hearthkeep.core.bank.sharing import sharing_of
@@ -40,6 +41,7 @@ class BankRating:
     tapers: bool
 
 
+@lru_cache(maxsize=64)
 def rate(bank: Bank) -> BankRating:
     """Fill empty fields from the chemistry and work out capacity and limits."""
     typical = TYPICAL[bank.chemistry]

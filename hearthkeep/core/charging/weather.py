@@ -63,6 +63,7 @@ class WeatherYear:
         return Moments(start=datetime(_YEAR, 1, 1), offsets_h=offsets, utc_offset_h=self.utc_offset_h)
 
 
+@lru_cache(maxsize=64)
 def hours_of_year(year: WeatherYear, moments: Moments) -> NDArray[np.int64]:
     """Index of the year's hour that holds each moment; 29 February is taken for the 28th."""
     import pandas as pd

@@ -3,7 +3,7 @@
 from hearthkeep.core.outage.direct import DirectRun, run_direct
 from hearthkeep.core.outage.fill import Fill, fill_before
 from hearthkeep.core.outage.report import Ledger, OutageReport, Series, TierReport, report_from
-from hearthkeep.core.outage.scene import RECOVERY_H, Scene, rows_for, scene_of, usual_day
+from hearthkeep.core.outage.scene import RECOVERY_H, Scene, rows_for, scene_of, usual_day, with_other_watts
 from hearthkeep.core.outage.shapes import GENERATOR, Run
 from hearthkeep.core.outage.simulate import (
     NO_GENERATOR,
@@ -48,5 +48,6 @@ __all__ = [
     "scene_of",
     "usual_day",
     "whole",
+    "with_other_watts",
     "without_each",
 ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 
 import numpy as np
@@ -42,8 +42,9 @@ class Scene:
     clock: Clock
     sun: SunPower
     other: OtherPower
-    #: By array: sun it could use [W/m2], (n,).
+    #: By array: sun it could use [W/m2], (n,); and the air [°C], (n,).
     poa_w_m2: dict[str, Floats]
+    air_c: Floats
     #: Power of the arrays that feed loads straight [W], (n,).
     direct_w: Floats
     #: Whether the sun is up at the middle of each step.
@@ -71,7 +72,8 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
     after = cut(outage.end, duration_h=RECOVERY_H, step_min=60, utc_offset_h=offset)
     first_day_after = (outage.end.date() - outage.start.date()).days
     along = along_clock(design, clock, first_day=0, year=year)
-    sun, poa = _sun(design, along, bank_v=rating.nominal_v)
+    poa = _planes(design, along)
+    sun = _sun(design, poa, along.air_c, bank_v=rating.nominal_v)
     skies = skies_of(design, int(clock.day[-1]) + 1, year)
     kinds, kind_of_day = day_kinds(design, clock, sun, skies)
     after_along = along_clock(design, after, first_day=first_day_after, year=year)
@@ -88,6 +90,7 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
             bank_v=rating.nominal_v,
         ),
         poa_w_m2=poa,
+        air_c=along.air_c,
         direct_w=direct_w(design.charging.controllers, poa, air_c=along.air_c),
         skies=skies,
         kinds=kinds,
@@ -97,7 +100,7 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
         attended=along.attended,
         daylight=sun_is_up(design.site, clock.moments),
         recovery_clock=after,
-        recovery_sun=_sun(design, after_along, bank_v=rating.nominal_v)[0],
+        recovery_sun=_sun(design, _planes(design, after_along), after_along.air_c, bank_v=rating.nominal_v),
         year=year,
     )
 
@@ -165,19 +168,37 @@ def _quiet(design: Design, clock: Clock) -> NDArray[np.bool_]:
     return quiet
 
 
-def _sun(design: Design, along: Along, *, bank_v: float) -> tuple[SunPower, dict[str, Floats]]:
-    """Sum of all controllers, and the sun on each array."""
-    offered = np.zeros_like(along.air_c)
-    passed = np.zeros_like(along.air_c)
-    by_array: dict[str, Floats] = {}
+def with_other_watts(scene: Scene, design: Design, rating: BankRating) -> Scene:
+    """The scene of the same design with other panel watts: the sun on each plane stays, and so does the refill after."""
+    sun = _sun(design, scene.poa_w_m2, scene.air_c, bank_v=rating.nominal_v)
+    kinds, kind_of_day = day_kinds(design, scene.clock, sun, scene.skies)
+    return replace(
+        scene,
+        sun=sun,
+        direct_w=direct_w(design.charging.controllers, scene.poa_w_m2, air_c=scene.air_c),
+        kinds=kinds,
+        kind_of_step=kind_of_day[scene.clock.day],
+        row=kind_of_day[scene.clock.day] * HOURS + scene.clock.hour,
+    )
+
+
+def _planes(design: Design, along: Along) -> dict[str, Floats]:
+    """Sun on each array, by its id [W/m2]."""
+    return {
+        array.id: array_poa(array, along) for controller in design.charging.controllers for array in controller.arrays
+    }
+
+
+def _sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats, *, bank_v: float) -> SunPower:
+    """Sum of all controllers that charge the bank."""
+    offered, passed = np.zeros_like(air_c), np.zeros_like(air_c)
     for controller in design.charging.controllers:
-        poa = tuple(array_poa(array, along) for array in controller.arrays)
-        by_array |= {array.id: plane for array, plane in zip(controller.arrays, poa, strict=True)}
         if controller.kind is ControllerKind.DIRECT:
             continue
-        power = controller_power(controller, poa_by_array=poa, air_c=along.air_c, bank_v=bank_v)
+        poa = tuple(poa_w_m2[array.id] for array in controller.arrays)
+        power = controller_power(controller, poa_by_array=poa, air_c=air_c, bank_v=bank_v)
         offered, passed = offered + power.offered_w, passed + power.passed_w
-    return SunPower(offered_w=offered, passed_w=passed), by_array
+    return SunPower(offered_w=offered, passed_w=passed)
 
 
 def usual_day(design: Design) -> DayKind:

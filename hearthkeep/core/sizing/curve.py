@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.charging import SKY_FACTOR, Along, Moments, array_poa, controller_power
-from hearthkeep.core.design import Array, ControllerKind, Design, Sky
+from hearthkeep.core.design import Array, Controller, ControllerKind, Design, Site, Sky
 
 Floats = NDArray[np.float64]
 #: Moments of the curve a day.
@@ -52,27 +53,46 @@ class DayCurve:
 def day_curve(design: Design, *, bank_v: float, mean_draw_w: float) -> DayCurve:
     """Work out the day of the outage's start under a clear sky, without snow; panels that are moved are moved."""
     start = design.outage.start
-    midnight = datetime(start.year, start.month, start.day)
+    return _curve(
+        design.site,
+        design.charging.controllers,
+        datetime(start.year, start.month, start.day),
+        design.outage.days[0].air_temp_c,
+        bank_v,
+        mean_draw_w,
+    )
+
+
+@lru_cache(maxsize=32)
+def _curve(
+    site: Site,
+    controllers: tuple[Controller, ...],
+    midnight: datetime,
+    air_c: float,
+    bank_v: float,
+    mean_draw_w: float,
+) -> DayCurve:
+    """The curve itself, kept while an edit leaves sun and house as they were."""
     hours = (np.arange(POINTS) + 0.5) * 24.0 / POINTS
     along = Along(
-        site=design.site,
-        moments=Moments(start=midnight, offsets_h=tuple(hours.tolist()), utc_offset_h=design.site.utc_offset_h),
+        site=site,
+        moments=Moments(start=midnight, offsets_h=tuple(hours.tolist()), utc_offset_h=site.utc_offset_h),
         hour=np.floor(hours).astype(np.int64),
-        air_c=np.full(POINTS, design.outage.days[0].air_temp_c),
+        air_c=np.full(POINTS, air_c),
         covered=np.zeros(POINTS, dtype=bool),
         attended=np.ones(POINTS, dtype=bool),
         part=np.ones(POINTS),
     )
     width_h = 24.0 / POINTS
     largest = max(
-        (array for entry in design.charging.controllers for array in entry.arrays),
+        (array for entry in controllers for array in entry.arrays),
         key=lambda array: array.stc_w,
         default=None,
     )
     curves: list[ArrayCurve] = []
     together, overcast, one_way = np.zeros(POINTS), np.zeros(POINTS), np.zeros(POINTS)
     dim = SKY_FACTOR[Sky.OVERCAST]
-    for controller in design.charging.controllers:
+    for controller in controllers:
         if controller.kind is ControllerKind.DIRECT or not controller.arrays:
             continue
         poa = tuple(array_poa(array, along) for array in controller.arrays)
