@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from hearthkeep.core.bank import rate
+from hearthkeep.core.bank import BankRating, rate
 from hearthkeep.core.design import Design, Tier
 from hearthkeep.core.loads import LoadRows
-from hearthkeep.core.outage import Scene, house_of, plant_of, run_scene, whole
+from hearthkeep.core.outage import Scene, house_of, plant_of, run_scene, whole, with_other_watts
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -21,7 +21,10 @@ class OneFailed:
 
 
 def one_failed(entered: Design, scene: Scene, rows: LoadRows) -> OneFailed | None:
-    """Live the outage with one unit fewer; none where there is no inverter. A single unit's failure leaves DC loads."""
+    """Live the outage with one unit fewer; none where there is no inverter.
+
+    A single unit's failure leaves DC loads. The solar inputs built into an all-in-one are lost with it, in equal parts.
+    """
     inverter = entered.inverter
     if inverter.rated_w == 0:
         return None
@@ -31,6 +34,7 @@ def one_failed(entered: Design, scene: Scene, rows: LoadRows) -> OneFailed | Non
         left = entered.model_copy(
             update={"inverter": inverter.model_copy(update={"rated_w": 0.0, "surge_w": 0.0, "idle_w": 0.0})}
         )
+    scene = _without_its_sun(left, scene, rating, units=inverter.units)
     house = house_of(left, rating, rows)
     run = run_scene(scene, house, plant_of(whole(left), rating))
     fits = house.ac_tiers[:, -1].min()
@@ -40,3 +44,25 @@ def one_failed(entered: Design, scene: Scene, rows: LoadRows) -> OneFailed | Non
         tiers_carried=tuple(tier.value for index, tier in enumerate(Tier) if index < fits),
         hours_carried_h=float(scene.clock.edges_h[-1]) if run.dark_h < 0 else float(run.dark_h),
     )
+
+
+def _without_its_sun(design: Design, scene: Scene, rating: BankRating, *, units: int) -> Scene:
+    """The scene with what the failed unit's own solar inputs no longer give; loads keep their hours."""
+    controllers = design.charging.controllers
+    if not any(controller.built_in for controller in controllers):
+        return scene
+    left = (units - 1) / units
+    kept = tuple(
+        controller.model_copy(
+            update={
+                "output_a": controller.output_a * left,
+                "arrays": tuple(array.model_copy(update={"stc_w": array.stc_w * left}) for array in controller.arrays),
+            }
+        )
+        if controller.built_in
+        else controller
+        for controller in controllers
+    )
+    charging = design.charging.model_copy(update={"controllers": kept})
+    poorer = with_other_watts(scene, design.model_copy(update={"charging": charging}), rating)
+    return replace(poorer, kinds=scene.kinds, kind_of_step=scene.kind_of_step, row=scene.row)

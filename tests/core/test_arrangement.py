@@ -11,7 +11,7 @@ from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import cycles_at, filling_h, left_after, rate, rest_state, shares
 from hearthkeep.core.design import Chemistry, CyclePoint, TakeOff
 from hearthkeep.core.sizing import compare_chemistries, conductor_for
-from tests.support.designs import ROOT, birchrow, changed, load, simple
+from tests.support.designs import ROOT, array, birchrow, changed, load, simple
 
 
 def by_meshes(strings: int, string_mohm: float, link_mohm: float, takeoff: TakeOff) -> list[float]:
@@ -209,3 +209,17 @@ class SeveralInverters(unittest.TestCase):
         pair = {"units": 2, "rated_w": 500.0, "surge_w": 600.0}
         found = assess(simple(load("a", 300), load("b", 400, tier="ease"), inverter=pair)).one_failed
         self.assertEqual(found.tiers_carried, ("life", "keep"))
+
+    def test_the_all_in_one_takes_its_own_sun_with_it_and_a_controller_of_its_own_stays(self):
+        # A DC load of 60 W by night and day: 1 kWh lasts 16 h 40, and from noon the sun would carry it.
+        parts = {"outage": {"start": "2026-06-21T00:00:00", "duration_h": 20.0}, "inverter": {"build": "all_in_one"}}
+        radio, panels = load("radio", 60, supply="dc"), (array("p", 400),)
+        own, built_in = (
+            assess(simple(radio, arrays=panels, controller={"built_in": flag}, **parts)) for flag in (False, True)
+        )
+        self.assertEqual(own.one_failed.hours_carried_h, 20.0)
+        self.assertAlmostEqual(built_in.one_failed.hours_carried_h, 1000 / 60)
+        self.assertEqual(built_in.outage.hours_carried_h, 20.0)
+        pair = {**parts, "inverter": {"build": "all_in_one", "units": 2}}
+        half = assess(simple(radio, arrays=panels, controller={"built_in": True}, **pair))
+        self.assertEqual(half.one_failed.hours_carried_h, 20.0)

@@ -90,8 +90,9 @@ def charging_sums(
         name: float((power * clock.length_h).sum())
         for name, power in (("alternator", other.alternator_w), ("wind", other.wind_w), ("bench", other.bench_w))
     }
-    all_wh = float(offered_wh.sum()) + sum(of_other.values())
-    spilled_wh = float(run.totals_wh[CLIPPED] + run.totals_wh[UNUSED])
+    direct_wh = float((direct.offered_w * clock.length_h).sum())
+    all_wh = float(offered_wh.sum()) + sum(of_other.values()) + direct_wh
+    spilled_wh = float(run.totals_wh[CLIPPED] + run.totals_wh[UNUSED]) + direct_wh - sum(direct.served_wh.values())
     return ChargingSums(
         stc_w=design.charging.stc_w,
         offered_wh=float(offered_wh.sum()),
@@ -108,7 +109,7 @@ def charging_sums(
         fill=fill_before(design, rating),
         habits=_habits(design, rating, scene, run),
         direct=DirectSums(
-            offered_wh=float((direct.offered_w * clock.length_h).sum()),
+            offered_wh=direct_wh,
             served_wh=direct.served_wh,
             asked_wh=direct.asked_wh,
         ),

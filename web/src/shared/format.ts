@@ -27,8 +27,9 @@ export function hoursChange(value: number): string {
   return `${value > 0 ? '+' : '−'}${hours(value)}`
 }
 
-/** 10.2 kWh */
+/** 10.2 kWh, or 430 Wh below one kilowatt-hour. */
 export function kilowattHours(wattHours: number): string {
+  if (Math.abs(wattHours) < 999.5) return `${whole.format(wattHours + 0)} Wh`
   return `${(wattHours / 1000).toFixed(1)} kWh`
 }
 

@@ -157,6 +157,7 @@ summary {
 .stand {
   display: grid;
   grid-template-columns: repeat(3, 120px) auto;
+  justify-content: start;
   gap: 10px;
   align-items: end;
   margin-bottom: 8px;

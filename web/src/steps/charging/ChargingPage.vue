@@ -3,7 +3,7 @@ import { storeToRefs } from 'pinia'
 import { computed, ref } from 'vue'
 
 import { useDesign } from '@/design/store'
-import { kilowattHours, kilowatts, percent } from '@/shared/format'
+import { count, kilowattHours, kilowatts, percent } from '@/shared/format'
 import { freshId } from '@/shared/ids'
 import TabRow from '@/shared/TabRow.vue'
 
@@ -30,6 +30,18 @@ const PARTS = [
 ] as const
 const part = ref('sun')
 const controllers = computed(() => document.value?.charging.controllers ?? [])
+
+const onPanel = computed(() => {
+  const direct = assessment.value?.charging.direct
+  return (document.value?.loads ?? [])
+    .filter((load) => direct && load.id in direct.asked_wh)
+    .map((load) => ({
+      id: load.id,
+      name: load.name,
+      asked_wh: direct?.asked_wh[load.id] ?? 0,
+      served_wh: direct?.served_wh[load.id] ?? 0,
+    }))
+})
 
 function addController(): void {
   const ids = controllers.value.map((controller) => controller.id)
@@ -99,6 +111,22 @@ function removeController(index: number): void {
         :index="index"
         @remove="removeController(index)"
       />
+      <table v-if="onPanel.length" class="ledger straight" data-test="straight">
+        <thead>
+          <tr>
+            <th scope="col">Loads straight from a panel</th>
+            <th scope="col" class="number">Asked in this outage</th>
+            <th scope="col" class="number">Run by the sun</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="load in onPanel" :key="load.id">
+            <td>{{ load.name }}</td>
+            <td class="number">{{ count(load.asked_wh) }} Wh</td>
+            <td class="number">{{ count(load.served_wh) }} Wh</td>
+          </tr>
+        </tbody>
+      </table>
       <p v-if="!controllers.length" class="lesser">No sun yet: add a controller, then its arrays.</p>
       <v-btn
         color="pine"
@@ -124,6 +152,10 @@ function removeController(index: number): void {
   display: flex;
   gap: 26px;
   margin-bottom: 16px;
+}
+
+.straight {
+  margin: 4px 0 14px;
 }
 
 .facts {

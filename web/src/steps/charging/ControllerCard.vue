@@ -71,15 +71,17 @@ function removeArray(at: number): void {
     <div class="head">
       <WordsField :path="`${path}.name`" label="Controller" />
       <ChoiceField :path="`${path}.kind`" label="Kind" :choices="kinds" />
-      <NumberField :path="`${path}.output_a`" label="Output at most" unit="A" />
-      <NumberField
-        :path="`${path}.efficiency_frac`"
-        label="Efficiency"
-        :unit="asPercent"
-        :empty-means="controller.kind === 'mppt' ? '97' : '100'"
-      />
-      <NumberField :path="`${path}.max_input_v`" label="Input, most" unit="V" empty-means="–" />
-      <NumberField :path="`${path}.max_input_a`" label="Input, most" unit="A" empty-means="–" />
+      <template v-if="controller.kind !== 'direct'">
+        <NumberField :path="`${path}.output_a`" label="Output at most" unit="A" />
+        <NumberField
+          :path="`${path}.efficiency_frac`"
+          label="Efficiency"
+          :unit="asPercent"
+          :empty-means="controller.kind === 'mppt' ? '97' : '100'"
+        />
+        <NumberField :path="`${path}.max_input_v`" label="Input, most" unit="V" empty-means="–" />
+        <NumberField :path="`${path}.max_input_a`" label="Input, most" unit="A" empty-means="–" />
+      </template>
       <v-btn size="small" color="wine" :aria-label="`Remove ${controller.name}`" @click="emit('remove')"
         >Remove</v-btn
       >

@@ -28,7 +28,7 @@ watch(document, askSoon, { immediate: true })
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 const HEIGHT = 64
-const kilo = (wattHours: number) => (wattHours / 1000).toFixed(1)
+const kilo = (wattHours: number) => (wattHours / 1000).toFixed(most.value < 2000 ? 2 : 1)
 const most = computed(() =>
   Math.max(1, ...(year.value?.months ?? []).flatMap((month) => [month.given_wh, month.drawn_wh])),
 )
@@ -101,7 +101,7 @@ const isSunHours = (index: number) => index < lines.value.length - 4
           </dd>
         </div>
         <div>
-          <dt>On the sun alone, dark for</dt>
+          <dt>By sun alone, dark</dt>
           <dd>
             {{ hours(Math.round(year.dark_h)) }}
             <span class="lesser">{{ percent(year.dark_h / 8760) }} of the year</span>
@@ -202,13 +202,17 @@ const isSunHours = (index: number) => index < lines.value.length - 4
   margin: 6px 0 10px;
 }
 
+.facts dd .lesser {
+  white-space: normal;
+}
+
 .months {
   overflow-x: auto;
 }
 
 .months .ledger {
   table-layout: fixed;
-  min-width: 640px;
+  min-width: 612px;
 }
 
 .months th:first-child {
