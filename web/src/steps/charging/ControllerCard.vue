@@ -96,7 +96,7 @@ function removeArray(at: number): void {
         :path="`${path}.arrays.${at}.vmp_v`"
         label="Vmp"
         unit="V"
-        :empty-means="amount(1.5 * bankVolts)"
+        :empty-means="amount(array.module ? array.module.vmp_v * array.series : 1.5 * bankVolts)"
       />
       <div class="prices">
         <div>Without <PriceTag :price="assessment?.prices.without_array[array.id]" /></div>

@@ -190,7 +190,7 @@ async function keep(): Promise<void> {
 }
 
 .report {
-  grid-column: span 3;
+  grid-column: 1 / -1;
   display: flex;
   gap: 12px;
   align-items: center;
