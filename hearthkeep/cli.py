@@ -8,8 +8,12 @@ import signal
 import subprocess
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from hearthkeep.core.errors import HearthKeepError, InputError
+
+if TYPE_CHECKING:
+    from hearthkeep.core.charging import WeatherYear
 
 ROOT = Path(__file__).resolve().parents[1]
 DEFAULT_PORT = 8765
@@ -56,6 +60,9 @@ def _parser() -> argparse.ArgumentParser:
     commands.add_parser("stop", help="stop the application and its database").set_defaults(run=_stop)
     command = commands.add_parser("assess", help="print the assessment of a design file as JSON")
     command.add_argument("file", type=Path, metavar="FILE")
+    command.add_argument(
+        "--weather", type=Path, metavar="WEATHER", help="EPW or TMY3 file for a design under a year's sky"
+    )
     command.set_defaults(run=_assess)
     commands.add_parser("setup", help="install what is missing").set_defaults(run=_setup)
     command = commands.add_parser("test", help="run every test, or those whose name holds the words given")
@@ -90,6 +97,7 @@ def _assess(options: argparse.Namespace) -> int:
 
     from hearthkeep.core.assess import Assessment, assess
     from hearthkeep.core.design import MAX_DOCUMENT_BYTES, read_design
+    from hearthkeep.exchange import WeatherFileError
 
     try:
         with options.file.open("rb") as file:
@@ -98,9 +106,24 @@ def _assess(options: argparse.Namespace) -> int:
     except OSError as error:
         print(f"hearth: {options.file}: {error.strerror}", file=sys.stderr)
         return EXIT_INPUT
-    assessment = assess(read_design(content))
+    try:
+        year = None if options.weather is None else _weather(options.weather)
+    except OSError as error:
+        print(f"hearth: {options.weather}: {error.strerror}", file=sys.stderr)
+        return EXIT_INPUT
+    except WeatherFileError as error:
+        print(f"hearth: {options.weather}: {error}", file=sys.stderr)
+        return EXIT_INPUT
+    assessment = assess(read_design(content), year)
     print(TypeAdapter(Assessment).dump_json(assessment, indent=2).decode())
     return 0
+
+
+def _weather(path: Path) -> WeatherYear:
+    from hearthkeep.exchange import MAX_WEATHER_BYTES, read_weather
+
+    with path.open("rb") as file:
+        return read_weather(file.read(MAX_WEATHER_BYTES + 1), path.name)
 
 
 def _setup(options: argparse.Namespace) -> int:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from hearthkeep.core.bank import TYPICAL
+from hearthkeep.core.charging import fuel_line, mean_turbine_w
 from hearthkeep.core.checks import Evidence
 from hearthkeep.core.design import Tier
 from hearthkeep.core.figure import PHYSICS, Figure, Term
@@ -17,6 +18,7 @@ def figures_of(evidence: Evidence) -> dict[str, Figure]:
         **_load_figures(evidence),
         **_bank_figures(evidence),
         **_inverter_figures(evidence),
+        **_charging_figures(evidence),
         **_outage_figures(evidence),
     }
 
@@ -176,6 +178,116 @@ def _inverter_figures(evidence: Evidence) -> dict[str, Figure]:
     }
 
 
+def _charging_figures(evidence: Evidence) -> dict[str, Figure]:
+    sums, charging = evidence.charging, evidence.design.charging
+    curve, ledger = sums.curve, evidence.outage.ledger_wh
+    found = {
+        "charging.offered_wh": Figure(
+            label="Sun offered in this outage",
+            value=sums.offered_wh,
+            unit="Wh",
+            formula="sum over steps of each array's STC W × sun on its plane ÷ 1,000 × heat × (1 - losses) × controller efficiency",
+            terms=(
+                Term(name="panels", value=sums.stc_w, unit="W"),
+                *(
+                    Term(name=f"day {day + 1}, {sky.value}", value=sums.daily_wh[day], unit="Wh")
+                    for day, sky in enumerate(sums.skies)
+                ),
+            ),
+            basis="Clear sky by Ineichen, plane by Perez, sun by NREL's algorithm; the skies' parts are common practice",
+        ),
+        "charging.clipped_wh": Figure(
+            label="Beyond the controllers",
+            value=sums.clipped_wh,
+            unit="Wh",
+            formula="offered above output A × nominal bank volts, controller by controller and step by step",
+            terms=(
+                Term(name="nominal bank volts", value=evidence.rating.nominal_v, unit="V"),
+                *(Term(name=entry.name, value=entry.output_a, unit="A") for entry in charging.controllers),
+            ),
+            basis=PHYSICS,
+        ),
+        "charging.spilled": Figure(
+            label="Spilled",
+            value=ledger.spilled,
+            unit="Wh",
+            formula="offered by sun and other sources - what loads, bank and losses took of it",
+            terms=(
+                Term(name="sun", value=ledger.sun, unit="Wh"),
+                Term(name="other sources", value=ledger.other, unit="Wh"),
+                Term(name="of it beyond the controllers", value=sums.clipped_wh, unit="Wh"),
+                Term(name="part spilled", value=100 * sums.spilled_frac, unit="%"),
+            ),
+            basis="The outage model, step by step: a full bank, its charge limit, or one source at a time",
+        ),
+        "charging.carries_h": Figure(
+            label="A clear day's sun carries the house for",
+            value=curve.carries_h,
+            unit="h",
+            formula="hours in which all arrays together give at least the house's average draw",
+            terms=(
+                Term(name="average draw", value=curve.mean_draw_w, unit="W"),
+                Term(name="the day's energy", value=curve.together_wh, unit="Wh"),
+                Term(name="all panels one way instead", value=curve.one_way_carries_h, unit="h"),
+            ),
+            basis="Clear sky on the date the outage begins, in quarter hours",
+        ),
+        "charging.fill": _fill_figure(evidence),
+    }
+    generator = charging.generator
+    if generator is not None:
+        idle, slope = fuel_line(generator)
+        found["charging.fuel_l"] = Figure(
+            label="Fuel burnt",
+            value=evidence.outage.fuel_l,
+            unit="L",
+            formula="no-load L/h × hours run + L/kWh × energy given",
+            terms=(
+                Term(name="no load", value=idle, unit="L/h"),
+                Term(name="hours run", value=evidence.outage.generator_h, unit="h"),
+                Term(name="slope", value=slope, unit="L/kWh"),
+                Term(name="energy given", value=ledger.generator / 1000, unit="kWh"),
+            ),
+            basis="Linear fuel law; lines without a data sheet are typical, ±25 %",
+        )
+    if charging.wind is not None:
+        mean_w = mean_turbine_w(charging.wind, charging.wind.mean_m_s)
+        found["charging.wind_wh"] = Figure(
+            label="Wind in this outage",
+            value=sums.wind_wh,
+            unit="Wh",
+            formula="mean power over Rayleigh winds of each day's mean × hours",
+            terms=(
+                Term(name="mean wind", value=charging.wind.mean_m_s, unit="m/s"),
+                Term(name="mean power in it", value=mean_w, unit="W"),
+                Term(name="rated", value=charging.wind.rated_w, unit="W"),
+                Term(name="outage", value=evidence.outage.duration_h, unit="h"),
+            ),
+            basis="Rayleigh distribution as in IEC 61400-12-1, from memory; cubic curve, common practice",
+        )
+    return found
+
+
+def _fill_figure(evidence: Evidence) -> Figure:
+    fill, rating, charger = evidence.charging.fill, evidence.rating, evidence.design.charging.grid_charger
+    return Figure(
+        label="Charge as the outage begins",
+        value=100 * fill.reached_frac,
+        unit="%",
+        formula="kept at + warning × the lesser of charger and charge limit × charge efficiency ÷ capacity, at most 100 %; "
+        "lead-acid less and less above 80 %",
+        terms=(
+            Term(name="kept at", value=100 * fill.from_frac, unit="%"),
+            Term(name="warning", value=fill.warning_h, unit="h"),
+            Term(name="charger", value=charger.output_w, unit="W"),
+            Term(name="charge limit", value=rating.charge_limit_w, unit="W"),
+            Term(name="charge efficiency", value=rating.charge_efficiency_frac, unit=""),
+            Term(name="capacity", value=rating.capacity_wh, unit="Wh"),
+        ),
+        basis="The outage model's own law of acceptance; the sun of these hours left out",
+    )
+
+
 def _outage_figures(evidence: Evidence) -> dict[str, Figure]:
     outage, ledger = evidence.outage, evidence.outage.ledger_wh
     return {
@@ -193,12 +305,13 @@ def _outage_figures(evidence: Evidence) -> dict[str, Figure]:
         ),
         "outage.ledger": Figure(
             label="Energy books of the outage",
-            value=ledger.sun + ledger.generator + ledger.bank_drawn,
+            value=ledger.sun + ledger.generator + ledger.other + ledger.bank_drawn,
             unit="Wh",
-            formula="sun + generator + drawn from bank = served + inverter loss + charge loss + wiring loss + spilled",
+            formula="sun + generator + other sources + drawn from bank = served + inverter loss + charge loss + wiring loss + spilled",
             terms=(
                 Term(name="sun", value=ledger.sun, unit="Wh"),
                 Term(name="generator", value=ledger.generator, unit="Wh"),
+                Term(name="other sources", value=ledger.other, unit="Wh"),
                 Term(name="drawn from bank", value=ledger.bank_drawn, unit="Wh"),
                 Term(name="served", value=ledger.served, unit="Wh"),
                 Term(name="inverter loss", value=ledger.inverter_loss, unit="Wh"),

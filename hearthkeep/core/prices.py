@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -53,6 +53,8 @@ class Prices:
     without_idle: Price
     #: The house without the generator; none where there is none.
     without_generator: Price | None
+    #: Without the alternator, the wind or the bench charger, by field of the design; those that are there.
+    without_source: dict[str, Price]
     #: The inverter switched off from 22 to 6, only DC loads running.
     off_at_night: Price
 
@@ -122,6 +124,15 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
         )
         if design.charging.generator
         else None,
+        without_source={
+            field: price(run_scene(_without_source(scene, power), house, plant), rating.capacity_wh)
+            for field, power in (
+                ("alternator", "alternator_w"),
+                ("wind", "wind_w"),
+                ("bench_charger", "bench_w"),
+            )
+            if getattr(design.charging, field) is not None
+        },
         off_at_night=price(run_scene(scene, house_of(_off_at_night(design), rating, rows), plant), rating.capacity_wh),
         without_idle=price(run_scene(scene, tireless, plant), rating.capacity_wh),
     )
@@ -129,6 +140,12 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
 
 def _without_generator(design: Design) -> Design:
     return design.model_copy(update={"charging": design.charging.model_copy(update={"generator": None})})
+
+
+def _without_source(scene: Scene, power: str) -> Scene:
+    """The scene with one of the other sources still."""
+    still = np.zeros_like(scene.other.total_w)
+    return replace(scene, other=replace(scene.other, **{power: still}))
 
 
 def _off_at_night(design: Design) -> Design:

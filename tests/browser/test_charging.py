@@ -17,7 +17,7 @@ def neighbour() -> dict:
 
 
 class ChargingPage(BrowserTest):
-    expected_in_log = ("422",)
+    expected_in_log = ("422", "409")
 
     def charging(self, design_id):
         self.until_saved()
@@ -77,6 +77,17 @@ class ChargingPage(BrowserTest):
         self.assertFalse(self.named("Tue 13 Jan: Overcast").is_enabled())
         self.the("[data-test=skies-from-year] button").click()
         self.until(lambda: self.named("Tue 13 Jan: Overcast").is_enabled())
+        # Stored once for all designs: while this one uses it, it cannot be taken out.
+        self.until_saved()
+        self.open(design_id, "charging?part=year")
+        self.the("[data-test=stored-years] summary").click()
+        self.named("Delete Made Up").click()
+        self.until(lambda: "is used in A copy of Birchrow" in self.the("[data-test=weather-trouble]").text)
+        self.button("Back to made up").click()
+        self.until(lambda: self.the("[data-test=weather-year]").get_attribute("value") == "")
+        self.until_saved()
+        self.named("Delete Made Up").click()
+        self.until(lambda: self.maybe("[data-test=stored-years]") is None)
 
     def test_the_daily_curve_sets_two_directions_beside_one(self):
         self.fresh("charging?part=day", charging=neighbour()["charging"])

@@ -10,6 +10,7 @@ import unittest
 from pathlib import Path
 
 from tests.support.designs import BIRCHROW, CART, ROOT
+from tests.support.weather import epw_lines, joined
 
 
 def hearth(*arguments, home=None):
@@ -75,6 +76,26 @@ class Assess(unittest.TestCase):
                     self.assertEqual(done.returncode, 2)
                     self.assertIn(words, done.stderr)
                     self.assertEqual(len(done.stderr.strip().splitlines()), 1)
+
+
+class UnderAYear(unittest.TestCase):
+    def test_a_weather_file_is_the_sky_and_a_spoilt_one_exits_2_with_its_line(self):
+        with tempfile.TemporaryDirectory() as folder:
+            design, good, spoilt = (Path(folder) / name for name in ("design.json", "good.epw", "spoilt.epw"))
+            document = json.loads(BIRCHROW.read_text())
+            document["outage"]["sky_from"] = "year"
+            design.write_text(json.dumps(document))
+            good.write_bytes(joined(epw_lines()))
+            spoilt.write_bytes(joined(epw_lines()[:99]))
+            done = hearth("assess", design, "--weather", good)
+            self.assertEqual(done.returncode, 0, done.stderr)
+            found = json.loads(done.stdout)
+            self.assertNotIn("WEATHER_MADE_UP", [finding["code"] for finding in found["findings"]])
+            self.assertLess(abs(found["outage"]["ledger_wh"]["difference"]), 1e-6)
+            done = hearth("assess", design, "--weather", spoilt)
+            self.assertEqual((done.returncode, done.stdout), (2, ""))
+            self.assertIn("Line 99: the file ends after 91 of 8,760 hours.", done.stderr)
+            self.assertEqual(hearth("assess", design, "--weather", Path(folder) / "none").returncode, 2)
 
 
 class Blocked(unittest.TestCase):

@@ -34,6 +34,8 @@ def voltage_reaches(evidence: Evidence) -> Iterator[Finding]:
     """An array whose voltage stays below the bank's charges nothing."""
     bank_v = evidence.rating.nominal_v
     for controller in evidence.design.charging.controllers:
+        if controller.kind is ControllerKind.DIRECT:
+            continue
         for array in controller.arrays:
             vmp_v = array_vmp_v(array, bank_v)
             if not reaches_bank(array, bank_v):

@@ -72,7 +72,7 @@ def hot_voltage(evidence: Evidence) -> Iterator[Finding]:
     bank_v = evidence.rating.nominal_v
     for path, controller, array, report in _known(evidence):
         needed_v = 1.13 * bank_v + (controller.start_margin_v if controller.kind is ControllerKind.MPPT else 1.0)
-        if array.module is None or report.hot_vmp_v >= needed_v:
+        if controller.kind is ControllerKind.DIRECT or array.module is None or report.hot_vmp_v >= needed_v:
             continue
         more = int(-(-needed_v * array.series // report.hot_vmp_v))
         yield Finding(

@@ -167,7 +167,8 @@ def hours_back_to_full(
 ) -> float | None:
     """Hours from the grid's return until the bank is full; none when it takes longer than is followed [h].
 
-    The grid carries the house meanwhile; charger and sun together fill the bank within its charge limit.
+    The grid carries the house meanwhile; charger and sun fill the bank within its charge limit,
+    together or one at a time as the design has it.
     """
     if stored_wh >= plant.capacity_wh * (1 - 1e-6):
         return 0.0
@@ -175,9 +176,9 @@ def hours_back_to_full(
     steps = shapes.Steps(
         length_h=clock.length_h,
         row=clock.hour,
-        sun_w=scene.recovery_sun.passed_w + design.charging.grid_charger.output_w,
+        sun_w=scene.recovery_sun.passed_w,
         clipped_w=scene.recovery_sun.clipped_w,
-        other_w=np.zeros(clock.length_h.shape[0]),
+        other_w=np.full(clock.length_h.shape[0], design.charging.grid_charger.output_w),
         quiet=np.ones(clock.length_h.shape[0], dtype=bool),
         attended=np.ones(clock.length_h.shape[0], dtype=bool),
     )

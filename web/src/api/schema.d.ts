@@ -2532,6 +2532,10 @@ export interface components {
             };
             without_idle: components["schemas"]["Price"];
             without_generator: components["schemas"]["Price"] | null;
+            /** Without Source */
+            without_source: {
+                [key: string]: components["schemas"]["Price"];
+            };
             off_at_night: components["schemas"]["Price"];
         };
         /**

@@ -3,6 +3,7 @@ import { storeToRefs } from 'pinia'
 import { computed, ref } from 'vue'
 
 import { useDesign } from '@/design/store'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { count, kilowattHours, kilowatts, percent } from '@/shared/format'
 import { freshId } from '@/shared/ids'
 import TabRow from '@/shared/TabRow.vue'
@@ -79,11 +80,19 @@ function removeController(index: number): void {
         </div>
         <div>
           <dt>Sun offered</dt>
-          <dd>{{ kilowattHours(assessment.charging.offered_wh) }}</dd>
+          <dd>
+            <ExplainedFigure figure="charging.offered_wh">{{
+              kilowattHours(assessment.charging.offered_wh)
+            }}</ExplainedFigure>
+          </dd>
         </div>
         <div>
           <dt>Beyond the controllers</dt>
-          <dd>{{ kilowattHours(assessment.charging.clipped_wh) }}</dd>
+          <dd>
+            <ExplainedFigure figure="charging.clipped_wh">{{
+              kilowattHours(assessment.charging.clipped_wh)
+            }}</ExplainedFigure>
+          </dd>
         </div>
         <div>
           <dt>Generator</dt>
@@ -96,7 +105,9 @@ function removeController(index: number): void {
         <div>
           <dt>Spilled</dt>
           <dd>
-            {{ kilowattHours(assessment.outage.ledger_wh.spilled) }}
+            <ExplainedFigure figure="charging.spilled">{{
+              kilowattHours(assessment.outage.ledger_wh.spilled)
+            }}</ExplainedFigure>
             <span class="lesser">{{ percent(assessment.charging.spilled_frac) }} of it</span>
           </dd>
         </div>

@@ -6,6 +6,7 @@ import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { calendarDay, count, hours, kilowattHours, percent } from '@/shared/format'
 
 const { assessment } = storeToRefs(useDesign())
@@ -111,7 +112,9 @@ const severalWays = computed(() => {
             <td><i class="key together" />All together</td>
             <td class="number">{{ kilowattHours(curve.together_wh) }}</td>
             <td class="number" />
-            <td class="number">{{ hours(curve.carries_h) }}</td>
+            <td class="number">
+              <ExplainedFigure figure="charging.carries_h">{{ hours(curve.carries_h) }}</ExplainedFigure>
+            </td>
           </tr>
           <tr v-for="array in shape.arrays" :key="array.array_id">
             <td>

@@ -6,6 +6,7 @@ import { computed, ref, watch } from 'vue'
 
 import { api, outcome, type GeneratorChoice } from '@/api/client'
 import { useDesign } from '@/design/store'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import FieldFrame from '@/shared/FieldFrame.vue'
 import { amount, count, hours, percent } from '@/shared/format'
@@ -94,7 +95,7 @@ function take(row: GeneratorChoice): void {
       <div>
         <dt>Fuel burnt</dt>
         <dd>
-          {{ fuel(assessment.outage.fuel_l) }}
+          <ExplainedFigure figure="charging.fuel_l">{{ fuel(assessment.outage.fuel_l) }}</ExplainedFigure>
           <span class="lesser">of {{ fuel(generator.stock_l) }}</span>
         </dd>
       </div>

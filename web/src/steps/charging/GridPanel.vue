@@ -4,6 +4,7 @@ import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { hours, kilowattHours, percent } from '@/shared/format'
 import NumberField from '@/shared/NumberField.vue'
 import { asPercent } from '@/shared/units'
@@ -42,7 +43,7 @@ const keeps = computed(() => document.value?.charging.grid_charger.top_up_soc_fr
       <div>
         <dt>As the outage begins</dt>
         <dd :class="{ short: keeps && fill.reached_frac < 0.99 }">
-          {{ percent(fill.reached_frac) }}
+          <ExplainedFigure figure="charging.fill">{{ percent(fill.reached_frac) }}</ExplainedFigure>
           <span v-if="keeps" class="lesser">{{
             fill.reached_frac >= 0.99 ? 'full in time' : 'not full in time'
           }}</span>

@@ -4,11 +4,13 @@ import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import FieldFrame from '@/shared/FieldFrame.vue'
 import { count, hours, kilowattHours, percent } from '@/shared/format'
 import HourCells from '@/shared/HourCells.vue'
 import NumberField from '@/shared/NumberField.vue'
 import OptionalPart from '@/shared/OptionalPart.vue'
+import PriceTag from '@/shared/PriceTag.vue'
 import { asPercent } from '@/shared/units'
 
 const store = useDesign()
@@ -57,9 +59,16 @@ const HABITS = [
         />
       </FieldFrame>
       <NumberField path="charging.alternator.price" label="Price" empty-means="not said" />
-      <p class="gave">gave {{ kilowattHours(sums.alternator_wh) }} in this outage</p>
+      <p class="gave">
+        gave {{ kilowattHours(sums.alternator_wh) }}; without it
+        <PriceTag :price="assessment?.prices.without_source['alternator']" />
+      </p>
     </OptionalPart>
-    <OptionalPart path="charging.wind" label="There is a wind turbine" :start="wind">
+    <OptionalPart
+      path="charging.wind"
+      label="There is a wind turbine (winds about the mean by Rayleigh, cubic curve)"
+      :start="wind"
+    >
       <NumberField path="charging.wind.rated_w" label="Rated" unit="W" />
       <NumberField path="charging.wind.rated_m_s" label="in a wind of" unit="m/s" />
       <NumberField path="charging.wind.cut_in_m_s" label="Turns from" unit="m/s" />
@@ -68,7 +77,9 @@ const HABITS = [
       <NumberField path="charging.wind.efficiency_frac" label="Regulator" :unit="asPercent" />
       <NumberField path="charging.wind.price" label="Price" empty-means="not said" />
       <p class="gave">
-        gave {{ kilowattHours(sums.wind_wh) }}; winds about the mean by Rayleigh, cubic curve
+        gave <ExplainedFigure figure="charging.wind_wh">{{ kilowattHours(sums.wind_wh) }}</ExplainedFigure>;
+        without it
+        <PriceTag :price="assessment?.prices.without_source['wind']" />
       </p>
     </OptionalPart>
     <OptionalPart
@@ -88,7 +99,10 @@ const HABITS = [
         />
       </FieldFrame>
       <NumberField path="charging.bench_charger.price" label="Price" empty-means="not said" />
-      <p class="gave">gave {{ kilowattHours(sums.bench_wh) }} in this outage</p>
+      <p class="gave">
+        gave {{ kilowattHours(sums.bench_wh) }}; without it
+        <PriceTag :price="assessment?.prices.without_source['bench_charger']" />
+      </p>
     </OptionalPart>
     <section>
       <h2>What a kilowatt-hour costs on the dark days</h2>

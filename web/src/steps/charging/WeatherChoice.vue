@@ -56,6 +56,17 @@ function remove(): void {
   note.value = 'The design takes the made-up year again; the stored one stays for other designs.'
 }
 
+/** Out of the store, for all designs; refused while one uses it. */
+async function discard(year: WeatherInfo): Promise<void> {
+  trouble.value = note.value = ''
+  const answer = await outcome(
+    api.DELETE('/api/weather-years/{key}', { params: { path: { key: year.key } } }),
+  )
+  if (answer.kind === 'answer') note.value = `${year.name} was taken out.`
+  else trouble.value = answer.kind === 'refused' ? answer.problem.detail : SILENT
+  await list()
+}
+
 function placed(year: WeatherInfo): string {
   return `${year.name} (${year.latitude_deg.toFixed(1)}°, ${year.longitude_deg.toFixed(1)}°)`
 }
@@ -97,6 +108,16 @@ function placed(year: WeatherInfo): string {
       />
       The outage takes its skies, air and wind from this year, on its own dates
     </label>
+    <details v-if="years.length" data-test="stored-years">
+      <summary>Stored years, shared between designs: {{ years.length }}</summary>
+      <p v-for="year in years" :key="year.key" class="stored">
+        {{ placed(year) }}
+        <span class="lesser figures">{{ year.level_kwh_m2_day.toFixed(2) }} kWh/m² a day on the level</span>
+        <button type="button" class="out" :aria-label="`Delete ${year.name}`" @click="discard(year)">
+          Delete
+        </button>
+      </p>
+    </details>
     <p v-if="trouble" class="trouble" role="alert" data-test="weather-trouble">{{ trouble }}</p>
     <p v-if="note" role="status">{{ note }}</p>
   </div>
@@ -146,6 +167,18 @@ select {
   height: 15px;
 }
 
+summary {
+  cursor: pointer;
+  font-size: 13.5px;
+}
+
+.stored {
+  display: flex;
+  gap: 14px;
+  margin: 3px 0 3px 16px;
+}
+
+.out,
 .trouble {
   color: var(--wine);
 }
