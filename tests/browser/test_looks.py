@@ -13,12 +13,26 @@ STEPS = (
     "inverter",
     "inverter?part=choice",
     "charging",
+    *(f"charging?part={part}" for part in ("day", "year", "generator", "grid", "others", "stages")),
 )
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
+#: Two roofs, known panels, shade, a generator and wind.
+NEIGHBOUR = json.loads((ROOT / "examples" / "birchrow-16.json").read_text())
+#: A page's parts come one after the other; until then some of them are not there.
+SETTLED = {"charging?part=year": "[data-test=months]", "charging?part=others": "[data-test=habits]"}
 LONG = "A very long name of a thing that somebody typed without thinking of the width of any column, 1/3 hp, left of the door"
 
 
-class Accessibility(BrowserTest):
+class LookTest(BrowserTest):
+    def settle(self, design_id, step):
+        """Open a page with everything on it, its folded parts unfolded."""
+        self.open(design_id, step)
+        if step in SETTLED:
+            self.the(SETTLED[step])
+        self.driver.execute_script("document.querySelectorAll('details').forEach((part) => (part.open = true))")
+
+
+class Accessibility(LookTest):
     def faults(self):
         self.driver.execute_script(AXE)
         found = self.driver.execute_async_script(
@@ -36,7 +50,7 @@ class Accessibility(BrowserTest):
         self.driver.execute_script("localStorage.setItem('hearthkeep.night', arguments[0])", str(night).lower())
 
     def test_no_page_has_a_serious_fault_in_either_theme(self):
-        design_id = self.fresh()
+        design_id = self.fresh(charging=NEIGHBOUR["charging"])
         for night in (False, True):
             self.in_theme(night)
             self.driver.get(self.app.address)
@@ -44,7 +58,7 @@ class Accessibility(BrowserTest):
             with self.subTest(page="designs", night=night):
                 self.assertEqual(self.faults(), [])
             for step in STEPS:
-                self.open(design_id, step)
+                self.settle(design_id, step)
                 with self.subTest(page=step, night=night):
                     self.assertEqual(self.faults(), [])
         self.in_theme(False)
@@ -63,7 +77,7 @@ class Accessibility(BrowserTest):
         self.assertEqual(self.faults(), [])
 
 
-class Widths(BrowserTest):
+class Widths(LookTest):
     def crowded(self):
         """60 loads, and names as long as they may be."""
         loads = [
@@ -71,8 +85,11 @@ class Widths(BrowserTest):
             for number in range(60)
         ]
         days = self.birchrow["outage"]["days"]
-        charging = json.loads(json.dumps(self.birchrow["charging"]))
-        charging["controllers"][0]["name"] = charging["controllers"][0]["arrays"][0]["name"] = LONG
+        charging = json.loads(json.dumps(NEIGHBOUR["charging"]))
+        for controller in charging["controllers"]:
+            for array in controller["arrays"]:
+                array["name"] = array["module"]["name"] = LONG
+            controller["name"] = LONG
         return {
             "name": LONG,
             "loads": loads,
@@ -96,7 +113,7 @@ class Widths(BrowserTest):
         for width, height in ((1280, 800), (1024, 700)):
             resize(self.driver, width, height)
             for step in STEPS:
-                self.open(design_id, step)
+                self.settle(design_id, step)
                 with self.subTest(step=step, width=width):
                     self.assertEqual(self.sideways(), [])
             self.driver.get(self.app.address)

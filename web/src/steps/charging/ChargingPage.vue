@@ -79,7 +79,7 @@ function removeController(index: number): void {
           <dd>{{ kilowatts(assessment.charging.stc_w) }}</dd>
         </div>
         <div>
-          <dt>Sun offered</dt>
+          <dt>Sun for the bank</dt>
           <dd>
             <ExplainedFigure figure="charging.offered_wh">{{
               kilowattHours(assessment.charging.offered_wh)

@@ -124,7 +124,7 @@ const HABITS = [
             <td class="number">
               <template v-if="value.price != null">{{ count(value.price) }}</template>
               <span v-else class="lesser">{{
-                value.key === 'battery' ? 'on the unit’s data sheet' : 'not said'
+                value.key === 'battery' ? 'not said on the Bank page' : 'not said'
               }}</span>
             </td>
             <td class="number">
