@@ -134,6 +134,9 @@ CASES: dict[str, Design] = {
     ),
     "CHARGE_LIMIT": simple(load("a", 10), arrays=(array("p", 900),), bank={"unit_max_charge_a": 60.0}),
     "NO_GRID_CHARGER": simple(load("a", 10)),
+    "CONTROLLER_BATTERY_VOLTS": simple(
+        load("a", 10), arrays=(array("p", 300),), controller={"battery_min_v": 24.0, "battery_max_v": 48.0}
+    ),
     "FILLED_IN_TIME": simple(load("a", 10), **topped_up(output_w=200.0)),
     "FILL_TOO_SLOW": simple(load("a", 10), **topped_up(output_w=30.0)),
     "ALTERNATOR": simple(load("a", 10), charging={"alternator": {"current_a": 20.0}}),

@@ -59,6 +59,34 @@ def voltage_reaches(evidence: Evidence) -> Iterator[Finding]:
                 )
 
 
+def battery_volts(evidence: Evidence) -> Iterator[Finding]:
+    """A controller that is not made for a bank of these volts."""
+    bank_v = evidence.rating.nominal_v
+    for at, controller in enumerate(evidence.design.charging.controllers):
+        low, high = controller.battery_min_v, controller.battery_max_v
+        # A 12 V controller takes the 12.8 V of four lithium cells.
+        if controller.kind is ControllerKind.DIRECT or (low or 0.0) / 1.1 <= bank_v <= (high or bank_v) * 1.1:
+            continue
+        made_for = (
+            f"{low:g} V and more" if high is None else f"up to {high:g} V" if low is None else f"{low:g} to {high:g} V"
+        )
+        yield Finding(
+            code="CONTROLLER_BATTERY_VOLTS",
+            severity=Severity.STOP,
+            step=Step.CHARGING,
+            title=f"{controller.name} is not made for this bank",
+            message=f"It charges banks of {made_for}; this one has {bank_v:g} V. It would charge to the wrong volts or be destroyed.",
+            basis="The controller's data sheet against the bank's nominal volts, 10 % for the chemistry",
+            remedy=Remedy(
+                label="Try one whose volts are not said",
+                changes=tuple(
+                    Change(path=f"charging.controllers.{at}.{field}", value=None)
+                    for field in ("battery_min_v", "battery_max_v")
+                ),
+            ),
+        )
+
+
 def clipped(evidence: Evidence) -> Iterator[Finding]:
     """A controller too small for its arrays."""
     sums = evidence.charging
@@ -151,4 +179,4 @@ def refill(evidence: Evidence) -> Iterator[Finding]:
         )
 
 
-CHECKS = (no_sun, voltage_reaches, clipped, charge_limit, refill)
+CHECKS = (no_sun, voltage_reaches, battery_volts, clipped, charge_limit, refill)

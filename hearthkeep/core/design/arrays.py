@@ -148,6 +148,16 @@ class Controller(DesignPart):
     max_input_v: DcVolts | None = None
     max_input_a: Amps | None = None
     start_margin_v: Annotated[float, Field(strict=True, ge=0, le=100)] = 5.0
+    #: Nominal volts of the banks it charges, from and to [V].
+    battery_min_v: DcVolts | None = None
+    battery_max_v: DcVolts | None = None
     #: It is the solar input of the all-in-one inverter, and is lost with it.
     built_in: bool = False
     arrays: Annotated[tuple[Array, ...], Field(max_length=12)] = ()
+
+    @model_validator(mode="after")
+    def _battery_volts_are_in_order(self) -> Self:
+        low, high = self.battery_min_v, self.battery_max_v
+        if low is not None and high is not None and high < low:
+            raise ValueError(f"battery_max_v must be at least battery_min_v, {low:g} V (got {high:g} V)")
+        return self

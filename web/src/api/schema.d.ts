@@ -1284,6 +1284,10 @@ export interface components {
              * @default 5
              */
             start_margin_v: number;
+            /** Battery Min V */
+            battery_min_v?: number | null;
+            /** Battery Max V */
+            battery_max_v?: number | null;
             /**
              * Built In
              * @default false

@@ -55,6 +55,8 @@ function addController(): void {
     max_input_v: null,
     max_input_a: null,
     start_margin_v: 5,
+    battery_min_v: null,
+    battery_max_v: null,
     built_in: false,
     arrays: [],
   }

@@ -72,7 +72,7 @@ function removeArray(at: number): void {
       <WordsField :path="`${path}.name`" label="Controller" />
       <ChoiceField :path="`${path}.kind`" label="Kind" :choices="kinds" />
       <template v-if="controller.kind !== 'direct'">
-        <NumberField :path="`${path}.output_a`" label="Output at most" unit="A" />
+        <NumberField :path="`${path}.output_a`" label="Output" unit="A" />
         <NumberField
           :path="`${path}.efficiency_frac`"
           label="Efficiency"
@@ -121,6 +121,23 @@ function removeArray(at: number): void {
         />
         it is the all-in-one inverter’s own input
       </label>
+      <template v-if="controller.kind !== 'direct'">
+        <NumberField class="small" :path="`${path}.start_margin_v`" label="Margin to start" unit="V" />
+        <NumberField
+          class="small"
+          :path="`${path}.battery_min_v`"
+          label="Banks from"
+          unit="V"
+          empty-means="–"
+        />
+        <NumberField
+          class="small"
+          :path="`${path}.battery_max_v`"
+          label="Banks to"
+          unit="V"
+          empty-means="–"
+        />
+      </template>
     </div>
   </section>
 </template>
@@ -156,8 +173,12 @@ function removeArray(at: number): void {
 
 .foot {
   display: flex;
-  gap: 20px;
-  align-items: center;
+  gap: 12px;
+  align-items: end;
+}
+
+.small {
+  width: 138px;
 }
 
 .built-in {
@@ -165,6 +186,7 @@ function removeArray(at: number): void {
   gap: 7px;
   align-items: center;
   font-size: 13.5px;
+  margin: 0 auto 6px 0;
 }
 
 .built-in input {

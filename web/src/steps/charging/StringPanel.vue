@@ -10,7 +10,7 @@ import { amount } from '@/shared/format'
 import { idFromName } from '@/shared/ids'
 import NumberField from '@/shared/NumberField.vue'
 import OptionalPart from '@/shared/OptionalPart.vue'
-import { temperature } from '@/shared/units'
+import { percentPerDegree, temperature } from '@/shared/units'
 import WordsField from '@/shared/WordsField.vue'
 
 const props = defineProps<{ path: string; array: PanelArray }>()
@@ -122,7 +122,7 @@ async function keep(): Promise<void> {
       <NumberField
         :path="`${path}.module.voc_temp_coeff_per_c`"
         label="Voc by heat"
-        unit="1/°C"
+        :unit="percentPerDegree"
         empty-means="table"
       />
       <NumberField
