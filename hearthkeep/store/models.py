@@ -55,6 +55,8 @@ class WeatherRow(Base):
     longitude_deg: Mapped[float] = mapped_column(Float)
     elevation_m: Mapped[float] = mapped_column(Float)
     utc_offset_h: Mapped[float] = mapped_column(Float)
+    #: Sun on the level over the year [kWh/m2 a day].
+    level_kwh_m2_day: Mapped[float] = mapped_column(Float)
     #: The hourly series as compressed arrays of single precision.
     hours: Mapped[bytes] = mapped_column(LargeBinary)
     stored_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import lru_cache
 
 import numpy as np
@@ -54,6 +54,7 @@ class WeatherYears:
             "longitude_deg": year.longitude_deg,
             "elevation_m": year.elevation_m,
             "utc_offset_h": year.utc_offset_h,
+            "level_kwh_m2_day": float(year.ghi_w_m2.sum() / 365_000),
             "hours": held.getvalue(),
         }
         with transaction(self._engine) as session:
@@ -81,9 +82,10 @@ class WeatherYears:
 
     def everything(self) -> tuple[WeatherInfo, ...]:
         """All years by name, without their hours."""
+        columns = [getattr(WeatherRow, field.name) for field in fields(WeatherInfo)]
         with transaction(self._engine) as session:
-            rows = session.scalars(select(WeatherRow.key).order_by(WeatherRow.name, WeatherRow.key)).all()
-        return tuple(_info_of(self.get(key)) for key in rows)
+            rows = session.execute(select(*columns).order_by(WeatherRow.name, WeatherRow.key)).mappings().all()
+        return tuple(WeatherInfo(**row) for row in rows)
 
     def delete(self, key: str) -> None:
         """Take a year out; refused with the designs that use it."""
@@ -114,16 +116,4 @@ def _year_of(row: WeatherRow) -> WeatherYear:
         elevation_m=row.elevation_m,
         utc_offset_h=row.utc_offset_h,
         **series,
-    )
-
-
-def _info_of(year: WeatherYear) -> WeatherInfo:
-    return WeatherInfo(
-        key=year.key,
-        name=year.name,
-        latitude_deg=year.latitude_deg,
-        longitude_deg=year.longitude_deg,
-        elevation_m=year.elevation_m,
-        utc_offset_h=year.utc_offset_h,
-        level_kwh_m2_day=float(year.ghi_w_m2.sum() / 365_000),
     )

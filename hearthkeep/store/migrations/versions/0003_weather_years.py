@@ -18,6 +18,7 @@ def upgrade() -> None:
         sa.Column("longitude_deg", sa.Float(), nullable=False),
         sa.Column("elevation_m", sa.Float(), nullable=False),
         sa.Column("utc_offset_h", sa.Float(), nullable=False),
+        sa.Column("level_kwh_m2_day", sa.Float(), nullable=False),
         sa.Column("hours", sa.LargeBinary(), nullable=False),
         sa.Column("stored_at", sa.DateTime(timezone=True), server_default=sa.func.now(), nullable=False),
     )
