@@ -19,6 +19,7 @@ import SheetDialog from './SheetDialog.vue'
 import SheetTools from './SheetTools.vue'
 import TypicalSearch from './TypicalSearch.vue'
 import { MOST_LOADS, useLedger } from './useLedger'
+import { useRowHands } from './useRowHands'
 
 const { document, assessment, problems } = storeToRefs(useDesign())
 const cursor = useCursor()
@@ -28,12 +29,6 @@ const openRow = ref('')
 const sheet = ref<SheetSource | null>(null)
 /** The energy column: watt-hours, or amp-hours at the bank's volts. */
 const inAmpHours = ref(false)
-const selected = ref<ReadonlySet<string>>(new Set())
-let lastSelected = ''
-/** Rows being dragged, and the tier or row they are held over. */
-const dragged = ref<ReadonlySet<string> | null>(null)
-const over = ref('')
-
 const TIERS: readonly {
   tier: Tier
   title: string
@@ -75,19 +70,7 @@ const nextName = computed(
   () => loads.value.find((load) => load.id === assessment.value?.loads.measure_next)?.name ?? '',
 )
 
-function select(id: string, extend: boolean): void {
-  const next = new Set(selected.value)
-  const from = shownOrder.value.indexOf(lastSelected)
-  const to = shownOrder.value.indexOf(id)
-  if (extend && from >= 0)
-    shownOrder.value.slice(Math.min(from, to), Math.max(from, to) + 1).forEach((key) => next.add(key))
-  else if (!next.delete(id)) next.add(id)
-  lastSelected = id
-  selected.value = next
-}
-
-/** The selected rows if this one is among them, else this one alone. */
-const withSelected = (id: string) => (selected.value.has(id) ? selected.value : new Set([id]))
+const { selected, over, select, withSelected, drag, hold, drop, letGo } = useRowHands(shownOrder, place)
 
 /** A row that moves to another tier is drawn anew; the cursor stays in its cell. */
 async function keepFocus(id: string, column: string, act: () => void): Promise<void> {
@@ -101,33 +84,6 @@ async function keepFocus(id: string, column: string, act: () => void): Promise<v
 function removeSelected(): void {
   remove(selected.value)
   selected.value = new Set()
-}
-
-/** The row under the pointer. Drags are listened to on the tier, so that rows need no listeners of their own. */
-function rowUnder(event: DragEvent): string | undefined {
-  return (event.target as HTMLElement).closest<HTMLElement>('tr[data-load]')?.dataset['load']
-}
-
-function drag(id: string, event: DragEvent): void {
-  dragged.value = withSelected(id)
-  event.dataTransfer?.setData('text/plain', id)
-  if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move'
-}
-
-function hold(event: DragEvent, tier: Tier): void {
-  if (!dragged.value) return
-  event.preventDefault()
-  over.value = rowUnder(event) ?? tier
-}
-
-function drop(event: DragEvent, tier: Tier): void {
-  if (dragged.value) place(dragged.value, tier, rowUnder(event))
-  letGo()
-}
-
-function letGo(): void {
-  dragged.value = null
-  over.value = ''
 }
 </script>
 
