@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -74,6 +75,7 @@ def daily_wh(load: Load, kind: DayKind = PLAIN_DAY) -> float:
     return use_wh + standby_wh
 
 
+@lru_cache(maxsize=8192)
 def _use_and_standby_wh(load: Load, kind: DayKind) -> tuple[float, float]:
     """Energy of one row in its hours, and outside them [Wh a day]."""
     day = day_of(load, kind)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -71,11 +72,8 @@ def rows_from(loads: tuple[Load, ...], kinds: tuple[DayKind, ...]) -> LoadRows:
             # Neither inverter nor bank knows of it.
             continue
         for number, kind in enumerate(kinds):
-            day, part = day_of(load, kind), slice(number * HOURS, (number + 1) * HOURS)
-            running_w, standby_w = load.quantity * day.running_w, load.quantity * day.standby_w
-            average_w[index, part] = np.where(day.on, running_w * day.duty_frac, standby_w)
-            coincident_w[index, part] = np.where(day.on, running_w, standby_w)
-            rise_w[index, part] = np.where(day.on, max(day.start_w - day.running_w, 0.0), 0.0)
+            part = slice(number * HOURS, (number + 1) * HOURS)
+            average_w[index, part], coincident_w[index, part], rise_w[index, part] = _row_of(load, kind)
     groups = {link: number for number, link in enumerate(sorted({load.link for load in loads if load.link}))}
     return LoadRows(
         average_w=average_w,
@@ -87,6 +85,18 @@ def rows_from(loads: tuple[Load, ...], kinds: tuple[DayKind, ...]) -> LoadRows:
         is_ac=np.array([load.supply.is_ac for load in loads], dtype=bool),
         tier=np.array([TIERS.index(load.tier) for load in loads], dtype=np.int64),
         link=np.array([groups[load.link] if load.link else -1 for load in loads], dtype=np.int64),
+    )
+
+
+@lru_cache(maxsize=8192)
+def _row_of(load: Load, kind: DayKind) -> tuple[Floats, Floats, Floats]:
+    """Average, coincident and rising watts of one load through a kind of day, kept while other rows are edited, (24,)."""
+    day = day_of(load, kind)
+    running_w, standby_w = load.quantity * day.running_w, load.quantity * day.standby_w
+    return (
+        np.where(day.on, running_w * day.duty_frac, standby_w),
+        np.where(day.on, running_w, standby_w),
+        np.where(day.on, max(day.start_w - day.running_w, 0.0), 0.0),
     )
 
 
