@@ -5,7 +5,7 @@ from __future__ import annotations
 from hearthkeep.core.bank import TYPICAL
 from hearthkeep.core.charging import fuel_line, mean_turbine_w
 from hearthkeep.core.checks import Evidence
-from hearthkeep.core.design import Tier
+from hearthkeep.core.design import Supply, Tier
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 
 #: Rows named one by one in a total's working.
@@ -60,11 +60,12 @@ def _load_figures(evidence: Evidence) -> dict[str, Figure]:
 
 def _tier_figures(evidence: Evidence) -> dict[str, Figure]:
     """The rows that make up each tier, the largest by name."""
-    names = {load.id: load.name for load in evidence.design.loads}
+    names = {load.id: load.name for load in evidence.design.loads if load.supply is not Supply.PANEL}
     figures = {}
     for tier in Tier:
         rows = sorted(
-            (row for row in evidence.loads.rows if row.lived_tier == tier.value), key=lambda row: -row.daily_wh
+            (row for row in evidence.loads.rows if row.id in names and row.lived_tier == tier.value),
+            key=lambda row: -row.daily_wh,
         )
         rest = rows[MOST_ROWS_TOLD:]
         terms = [Term(name=names[row.id], value=row.daily_wh, unit="Wh") for row in rows[:MOST_ROWS_TOLD]]

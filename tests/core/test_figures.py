@@ -23,6 +23,13 @@ class Workings(unittest.TestCase):
                     self.assertEqual(figure.value, figure.value)
                     self.assertTrue(all(term.value == term.value for term in figure.terms))
 
+    def test_a_tier_is_the_sum_of_its_rows_on_the_bank(self):
+        cart = assess(read_design((ROOT / "examples" / "relay-cart.json").read_bytes()))
+        for found in (cart, self.found):
+            for tier in ("life", "keep", "ease", "spare"):
+                figure = found.figures[f"loads.tier.{tier}"]
+                self.assertAlmostEqual(sum(term.value for term in figure.terms), figure.value, places=6)
+
     def test_fuel(self):
         terms = self.terms("charging.fuel_l")
         worked = terms["no load"] * terms["hours run"] + terms["slope"] * terms["energy given"]

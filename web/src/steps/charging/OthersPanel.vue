@@ -111,7 +111,7 @@ const HABITS = [
           <tr>
             <th scope="col">Source</th>
             <th scope="col" class="number">
-              Brings on {{ sums.dark_days ? `${sums.dark_days} dark days` : 'all days' }}
+              Brings on {{ ['all days', 'the dark day'][sums.dark_days] ?? `${sums.dark_days} dark days` }}
             </th>
             <th scope="col" class="number">Price</th>
             <th scope="col" class="number">a kWh</th>
