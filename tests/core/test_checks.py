@@ -121,6 +121,11 @@ CASES: dict[str, Design] = {
     "ARRAY_POWER_DIFFERS": strung(stc_w=350.0),
     "GENERATOR_CO": simple(load("a", 10), charging={"generator": GENERATOR}),
     "OUT_OF_FUEL": simple(load("a", 100), charging={"generator": {**GENERATOR, "stock_l": 0.2}}),
+    "GENERATOR_GIVES_NOTHING": simple(
+        load("a", 10, supply="dc"),
+        bank={"temp_c": -5.0, "start_soc_frac": 0.4},
+        charging={"generator": GENERATOR, "bench_charger": {"output_w": 50.0, "plugged_hours": [[0, 24]]}},
+    ),
     "DARK_IN_QUIET_HOURS": simple(
         load("a", 100),
         charging={"generator": {**GENERATOR, "quiet_hours": [[0, 5], [8, 24]]}},

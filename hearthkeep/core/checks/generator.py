@@ -125,6 +125,17 @@ def hardly_loaded(evidence: Evidence) -> Iterator[Finding]:
     generator, outage = evidence.design.charging.generator, evidence.outage
     if generator is None or outage.generator_h <= 0:
         return
+    if outage.ledger_wh.generator <= 0:
+        yield Finding(
+            code="GENERATOR_GIVES_NOTHING",
+            severity=Severity.MEND,
+            step=Step.CHARGING,
+            title="It runs and gives nothing",
+            message=f"In {outage.generator_h:.1f} h it burns {outage.fuel_l:.2f} L while nothing asks for house current and its charger "
+            "is held back or the bank takes no charge.",
+            basis="The outage model, hour by hour; see how it computes",
+        )
+        return
     mean_w = outage.ledger_wh.generator / outage.generator_h
     part = mean_w / evidence.generator_w
     per_kwh = outage.fuel_l / (outage.ledger_wh.generator / 1000)
