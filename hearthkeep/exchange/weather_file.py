@@ -87,17 +87,23 @@ def read_weather(content: bytes, name: str) -> WeatherYear:
     form = _form_of(lines)
     rows = _looked_through(lines, form)
     head = "\n".join(lines[: form.header_lines])
-    table, about = form.read(head + "\n" + "\n".join(rows) + "\n")
-    values = {key: table[key].to_numpy(dtype=np.float64) for key in QUANTITIES}
+    try:
+        table, about = form.read(head + "\n" + "\n".join(rows) + "\n")
+        values = {key: table[key].to_numpy(dtype=np.float64) for key in QUANTITIES}
+        snow = table["snow_depth"].to_numpy(dtype=np.float64) if "snow_depth" in table else np.zeros(HOURS_A_YEAR)
+    except (ValueError, KeyError, TypeError, IndexError, AttributeError, OverflowError) as error:
+        # The library reads more of the file than is looked through here: its header's other fields, its quotes.
+        raise WeatherFileError(1, f"the {form.name} file cannot be read as a whole ({str(error)[:120]}).") from error
+    if any(series.shape != (HOURS_A_YEAR,) or not np.isfinite(series).all() for series in values.values()):
+        raise WeatherFileError(form.header_lines + 1, "some rows run into one another; look for stray quotation marks.")
     mean_c = float(values["temp_air"].mean())
     if mean_c > _MEAN_AIR_C:
         raise WeatherFileError(
             form.header_lines + 1,
             f"the air is {mean_c:.0f} on the mean of the year; the file seems to hold °F, not °C.",
         )
-    snow = table["snow_depth"].to_numpy(dtype=np.float64) if "snow_depth" in table else np.zeros(HOURS_A_YEAR)
     # 999 says that nobody measured.
-    snow = np.where(snow >= 999, 0.0, np.nan_to_num(snow))
+    snow = np.where((snow >= 999) | ~(snow >= 0), 0.0, snow)
     year = WeatherYear(
         key=_digest({**values, "snow": snow}, about),
         name=_place(about, name),

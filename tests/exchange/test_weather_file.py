@@ -5,10 +5,14 @@ from pathlib import Path
 
 import numpy as np
 import pvlib
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from hearthkeep.core.charging import skies_of_year
 from hearthkeep.exchange import MAX_WEATHER_BYTES, WeatherFileError, read_weather
 from tests.support.weather import YEAR, epw_lines, joined, tmy3_lines
+
+EPW, TMY3 = epw_lines(), tmy3_lines()
 
 
 class Read(unittest.TestCase):
@@ -119,3 +123,32 @@ class Refused(unittest.TestCase):
     def test_sun_at_night_tells_of_a_wrong_place(self):
         first_bright = int(np.flatnonzero(YEAR.ghi_w_m2 > 25)[0])
         self.refused(self.spoilt(1, 7, "75.0"), 9 + first_bright, "with the sun below the horizon")
+
+
+class NothingElse(unittest.TestCase):
+    """Whatever is done to a file, it is read or refused with a line; nothing else comes of it."""
+
+    NASTY = (
+        b"", b",", b",,,,,,", b'"', b'""', b"\xff\xfe", b"\x00", b"1e999", b"-1", b"nan", b"99999999999999999999", b"0x10",
+        b"13/45/2001,99:99", b"LOCATION,", b"\r\r\r", b"\xe2\x80\xa8", b"-9999", b"24:00", b"1 2", b"\t",
+    )  # fmt: skip
+
+    @settings(max_examples=60, deadline=None, derandomize=True, database=None)
+    @given(st.data())
+    def test_spoilt_anywhere(self, data):
+        lines = [line.encode() for line in {"EPW": EPW, "TMY3": TMY3}[data.draw(st.sampled_from(["EPW", "TMY3"]))]]
+        for _ in range(data.draw(st.integers(1, 3))):
+            at = data.draw(st.sampled_from([0, 1, 7, 8, 9, len(lines) - 1]) | st.integers(0, len(lines) - 1))
+            fields = lines[at].split(b",")
+            column = data.draw(st.integers(0, len(fields) - 1))
+            fields[column] = data.draw(st.sampled_from(self.NASTY))
+            lines[at] = b",".join(fields)
+        content = b"\n".join(lines)
+        cut = data.draw(st.none() | st.integers(0, len(content)))
+        try:
+            year = read_weather(content[:cut], data.draw(st.text(max_size=8)))
+        except WeatherFileError as error:
+            self.assertGreaterEqual(error.line, 0)
+            return
+        self.assertTrue(np.isfinite(year.ghi_w_m2).all() and np.isfinite(year.air_c).all())
+        self.assertTrue(year.name)
