@@ -116,10 +116,16 @@ class AgainstASecondImplementation(unittest.TestCase):
 
     SLICE_H = 0.004
 
+    def slow(self, design):
+        """The naive answer; where a heavy load is dropped a slice late, a thirtieth of that slice for the light ones left."""
+        slow, hours_h = live_through(design, slice_h=self.SLICE_H), hours(design)
+        slow_h = design.outage.duration_h if slow.dark_h is None else slow.dark_h
+        return slow if abs(slow_h - hours_h) < 0.1 else live_through(design, slice_h=self.SLICE_H / 30)
+
     @settings(quick, max_examples=30)
     @given(designs(tiers=ALL_TIERS, ample=True))
     def test_they_agree(self, design):
-        fast, slow = assess(design), live_through(design, slice_h=self.SLICE_H)
+        fast, slow = assess(design), self.slow(design)
         outage, capacity = fast.outage, fast.bank.capacity_wh
         # The naive one may overshoot a level by what is drawn in a slice or two.
         slack_wh = 3 * self.SLICE_H * (fast.loads.peak_w + fast.loads.peak_dc_w + 50)
@@ -137,7 +143,7 @@ class AgainstASecondImplementation(unittest.TestCase):
     @given(designs(tiers=ALL_TIERS, ample=True, dark_rules=False), sources(ample=True), st.booleans())
     def test_they_agree_with_every_other_source(self, design, more, away):
         design = with_sources(design, {**more, "wind": None}, away=away)
-        fast, slow = assess(design), live_through(design, slice_h=self.SLICE_H)
+        fast, slow = assess(design), self.slow(design)
         outage, capacity = fast.outage, fast.bank.capacity_wh
         slack_wh = 3 * self.SLICE_H * (fast.loads.peak_w + fast.loads.peak_dc_w + 1000)
         slow_hours = outage.duration_h if slow.dark_h is None else slow.dark_h
