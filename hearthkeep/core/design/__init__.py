@@ -5,6 +5,7 @@ from hearthkeep.core.design.bank import Addition, Bank, Chemistry, Heater, Need,
 from hearthkeep.core.design.charging import Alternator, BenchCharger, Charging, GridCharger, Stages, Wind
 from hearthkeep.core.design.document import MAX_LOADS, SCHEMA_VERSION, Design, Kind, Practice, Rules, Wiring
 from hearthkeep.core.design.generator import Fuel, Generator
+from hearthkeep.core.design.hours import hours_in, merge_spans
 from hearthkeep.core.design.inverter import Build, Inverter, Output, Waveform
 from hearthkeep.core.design.known import (
     DcReading,
@@ -24,7 +25,7 @@ from hearthkeep.core.design.known import (
     Typical,
 )
 from hearthkeep.core.design.library import LibraryBattery, LibraryInverter, LibraryModule
-from hearthkeep.core.design.loads import DarkDay, Load, Supply, Tier, hours_in, merge_spans
+from hearthkeep.core.design.loads import DarkDay, Load, Supply, Tier
 from hearthkeep.core.design.reading import MAX_DOCUMENT_BYTES, read_design
 from hearthkeep.core.design.site import Outage, OutageDay, Service, Site, Sky, SkySource
 from hearthkeep.core.design.units import BatterySheet, CyclePoint, InverterSheet

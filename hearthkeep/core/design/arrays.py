@@ -17,7 +17,7 @@ from hearthkeep.core.design.fields import (
     Name,
     Watts,
 )
-from hearthkeep.core.design.loads import HourSpan, checked_spans
+from hearthkeep.core.design.hours import HourSpans
 from hearthkeep.core.design.units import Kilograms, Millimetres, Price
 
 
@@ -111,7 +111,7 @@ class Array(DesignPart):
     #: A panel that is moved: how it stands from each hour on; before the first of them as above.
     stands: Annotated[tuple[Stand, ...], Field(max_length=8)] = ()
     #: Hours in which a folding panel is set out, as [from, to) pairs; empty means that it stays out.
-    out_hours: Annotated[tuple[HourSpan, ...], Field(max_length=24)] | None = None
+    out_hours: HourSpans | None = None
 
     @field_validator("shade_frac")
     @classmethod
@@ -127,11 +127,6 @@ class Array(DesignPart):
         if len({stand.from_hour for stand in ordered}) < len(ordered):
             raise ValueError("each from_hour must stand once")
         return ordered
-
-    @field_validator("out_hours")
-    @classmethod
-    def _out_hours_are_spans(cls, spans: tuple[HourSpan, ...] | None) -> tuple[HourSpan, ...] | None:
-        return None if spans is None else checked_spans(spans)
 
 
 class Controller(DesignPart):

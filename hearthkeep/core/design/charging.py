@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated, Self
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import Field, model_validator
 
 from hearthkeep.core.design.arrays import Controller
 from hearthkeep.core.design.fields import DcVolts, DesignPart, Efficiency, Fraction, Watts
 from hearthkeep.core.design.generator import Generator
-from hearthkeep.core.design.loads import HourSpan, checked_spans
+from hearthkeep.core.design.hours import HourSpans
 from hearthkeep.core.design.units import Price
 
-Hours = Annotated[tuple[HourSpan, ...], Field(max_length=24)]
 WindSpeed = Annotated[float, Field(strict=True, ge=0, le=40)]
 
 
@@ -32,13 +31,8 @@ class Alternator(DesignPart):
 
     #: Into the bank at its nominal voltage [A].
     current_a: Annotated[float, Field(strict=True, gt=0, le=500)]
-    driven_hours: Hours = ((8, 9),)
+    driven_hours: HourSpans = ((8, 9),)
     price: Price | None = None
-
-    @field_validator("driven_hours")
-    @classmethod
-    def _are_spans(cls, spans: tuple[HourSpan, ...]) -> tuple[HourSpan, ...]:
-        return checked_spans(spans)
 
 
 class Wind(DesignPart):
@@ -69,13 +63,8 @@ class BenchCharger(DesignPart):
 
     #: Direct-current output into the bank [W].
     output_w: Annotated[float, Field(strict=True, gt=0, le=20_000)]
-    plugged_hours: Hours = ((9, 12),)
+    plugged_hours: HourSpans = ((9, 12),)
     price: Price | None = None
-
-    @field_validator("plugged_hours")
-    @classmethod
-    def _are_spans(cls, spans: tuple[HourSpan, ...]) -> tuple[HourSpan, ...]:
-        return checked_spans(spans)
 
 
 class Stages(DesignPart):

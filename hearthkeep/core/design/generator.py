@@ -5,10 +5,10 @@ from __future__ import annotations
 from enum import StrEnum
 from typing import Annotated, Self
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import Field, model_validator
 
 from hearthkeep.core.design.fields import DesignPart, Efficiency, Watts
-from hearthkeep.core.design.loads import HourSpan, checked_spans
+from hearthkeep.core.design.hours import HourSpans
 
 
 class Fuel(StrEnum):
@@ -38,17 +38,12 @@ class Generator(DesignPart):
     stop_soc_frac: Annotated[float, Field(strict=True, ge=0, le=1)] = 0.8
     min_run_h: Annotated[float, Field(strict=True, ge=0, le=24)] = 1.0
     #: Hours of the day in which it stays off, as [from, to) pairs.
-    quiet_hours: Annotated[tuple[HourSpan, ...], Field(max_length=24)] = ()
+    quiet_hours: HourSpans = ()
     #: Its charger's direct-current output into the bank [W], and the charger's efficiency.
     charger_w: Watts
     charger_efficiency_frac: Efficiency = 0.9
     #: Part of cold starts that fail; kept as data for the trials.
     start_failure_frac: Annotated[float, Field(strict=True, ge=0, le=1)] = 0.05
-
-    @field_validator("quiet_hours")
-    @classmethod
-    def _quiet_hours_are_spans(cls, spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
-        return checked_spans(spans)
 
     @model_validator(mode="after")
     def _stops_above_its_start(self) -> Self:

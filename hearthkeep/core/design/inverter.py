@@ -5,10 +5,10 @@ from __future__ import annotations
 from enum import StrEnum
 from typing import Annotated, Self
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import Field, model_validator
 
 from hearthkeep.core.design.fields import DcVolts, DesignPart
-from hearthkeep.core.design.loads import HourSpan, checked_spans
+from hearthkeep.core.design.hours import HourSpans
 from hearthkeep.core.design.units import InverterSheet
 
 
@@ -64,12 +64,7 @@ class Inverter(DesignPart):
     #: What it takes while it listens [W].
     search_w: Annotated[float, Field(strict=True, ge=0, le=500)] = 1.0
     #: Hours of the day in which it is switched off and only DC loads run, as [from, to) pairs.
-    off_hours: Annotated[tuple[HourSpan, ...], Field(max_length=24)] = ()
-
-    @field_validator("off_hours")
-    @classmethod
-    def _off_hours_are_spans(cls, spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
-        return checked_spans(spans)
+    off_hours: HourSpans = ()
 
     @property
     def together(self) -> Inverter:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from enum import StrEnum
-from functools import lru_cache
 from typing import Annotated
 
-from pydantic import Field, field_validator
+from pydantic import Field
 
 from hearthkeep.core.design.fields import DesignPart, Efficiency, Fraction, Identifier, LoadWatts, Name, StartWatts
+from hearthkeep.core.design.hours import HourSpans, hours_in
 from hearthkeep.core.design.known import Known, StartKnown
 
 
@@ -50,12 +50,6 @@ class DarkDay(StrEnum):
     SUBSTITUTE = "substitute"
 
 
-HourSpan = tuple[
-    Annotated[int, Field(strict=True, ge=0, le=24)],
-    Annotated[int, Field(strict=True, ge=0, le=24)],
-]
-
-
 class Load(DesignPart):
     """One row of the audit."""
 
@@ -70,7 +64,7 @@ class Load(DesignPart):
     #: Share of its hours in which it really runs.
     duty_frac: Fraction = 1.0
     #: Hours of the day in which it may run, as [from, to) pairs; stored sorted and merged.
-    hours: Annotated[tuple[HourSpan, ...], Field(max_length=24)] = ((0, 24),)
+    hours: HourSpans = ((0, 24),)
     #: Any so many of those hours a day, when the sun alone carries it; none for all of them.
     flexible_h: Annotated[int, Field(strict=True, ge=1, le=24)] | None = None
     supply: Supply = Supply.AC
@@ -93,44 +87,7 @@ class Load(DesignPart):
     #: Part of its duty in each month, January first; empty means the whole year alike.
     month_factors: Annotated[tuple[Fraction, ...], Field(min_length=12, max_length=12)] | None = None
 
-    @field_validator("hours")
-    @classmethod
-    def _hours_are_spans(cls, spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
-        return checked_spans(spans)
-
     @property
     def on_by_hour(self) -> tuple[bool, ...]:
         """Whether the load is on in each of the 24 hours of the day."""
         return hours_in(self.hours)
-
-
-@lru_cache(maxsize=4096)
-def hours_in(spans: tuple[tuple[int, int], ...]) -> tuple[bool, ...]:
-    """Whether each of the 24 hours of the day lies in one of the spans."""
-    return tuple(any(start_h <= hour < end_h for start_h, end_h in spans) for hour in range(24))
-
-
-def checked_spans(spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
-    """Spans sorted and merged; one that does not run forward is refused."""
-    for start_h, end_h in spans:
-        if start_h >= end_h:
-            raise ValueError(
-                f"each span needs from < to within 0 to 24 (got [{start_h}, {end_h}]); "
-                "write a night as two spans, [0, 6] and [22, 24]"
-            )
-    return merge_spans(spans)
-
-
-def merge_spans(spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
-    """Sort hour spans and join those that touch.
-
-    >>> merge_spans(((17, 18), (7, 8), (8, 10)))
-    ((7, 10), (17, 18))
-    """
-    merged: list[tuple[int, int]] = []
-    for start_h, end_h in sorted(spans):
-        if merged and start_h <= merged[-1][1]:
-            merged[-1] = (merged[-1][0], max(end_h, merged[-1][1]))
-        else:
-            merged.append((start_h, end_h))
-    return tuple(merged)

@@ -3,7 +3,7 @@ import { storeToRefs } from 'pinia'
 import { computed, nextTick, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 
-import type { SheetSource, Tier } from '@/api/client'
+import type { SheetSource } from '@/api/client'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { amount, count } from '@/shared/format'
@@ -18,7 +18,9 @@ import SelectedRows from './SelectedRows.vue'
 import SheetDialog from './SheetDialog.vue'
 import SheetTools from './SheetTools.vue'
 import TypicalSearch from './TypicalSearch.vue'
+import { TIERS } from './tiers'
 import { MOST_LOADS, useLedger } from './useLedger'
+import { useRowFaults } from './useRowFaults'
 import { useRowHands } from './useRowHands'
 
 const { document, assessment, problems } = storeToRefs(useDesign())
@@ -29,21 +31,6 @@ const openRow = ref('')
 const sheet = ref<SheetSource | null>(null)
 /** The energy column: watt-hours, or amp-hours at the bank's volts. */
 const inAmpHours = ref(false)
-const TIERS: readonly {
-  tier: Tier
-  title: string
-  rule: (levels: { keep_frac: number; ease_frac: number }) => string
-}[] = [
-  { tier: 'life', title: 'Life', rule: () => 'dropped last, at the cut-off' },
-  {
-    tier: 'keep',
-    title: 'Keep',
-    rule: (levels) => `dropped only to protect the bank, at ${Math.round(levels.keep_frac * 100)} %`,
-  },
-  { tier: 'ease', title: 'Ease', rule: (levels) => `dropped below ${Math.round(levels.ease_frac * 100)} %` },
-  { tier: 'spare', title: 'Spare', rule: () => 'only on sun that would be spilled' },
-]
-
 const groups = computed(() =>
   TIERS.map((tier) => ({
     ...tier,
@@ -53,16 +40,7 @@ const groups = computed(() =>
 )
 const shownOrder = computed(() => groups.value.flatMap((group) => group.rows.map((row) => row.load.id)))
 const sumsById = computed(() => new Map(assessment.value?.loads.rows.map((row) => [row.id, row])))
-/** Fields at fault by row, joined by blanks, so that a row is drawn anew only when its own change. */
-const faultsByRow = computed(() => {
-  const found = new Map<number, string>()
-  for (const { field } of problems.value) {
-    const [, row, ...rest] = field.split('.')
-    if (field.startsWith('loads.'))
-      found.set(Number(row), `${found.get(Number(row)) ?? ''} ${rest.join('.')}`)
-  }
-  return found
-})
+const faultsByRow = useRowFaults(problems)
 const ledgerLine = (key: string) => assessment.value?.bank.daily_ledger.find((line) => line.key === key)
 const energy = (wattHours: number, ampHours: number | undefined) =>
   inAmpHours.value ? (ampHours ?? 0).toFixed(1) : count(wattHours)
