@@ -32,6 +32,7 @@ from hearthkeep.core.sizing import (
     BankSums,
     ChargingSums,
     InverterSums,
+    Lived,
     bank_sums,
     charging_sums,
     compare_chemistries,
@@ -96,7 +97,9 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
     usual_house = house_of(design, rating, usual_rows)
     bank = bank_sums(design, rating, loads, usual_house)
     inverter = inverter_sums(design, loads, table, usual_house, bank)
-    charging = charging_sums(design, rating, scene, run, direct, mean_draw_w=bank.daily_drawn_wh / 24)
+    charging = charging_sums(
+        design, rating, scene, Lived(house=house, plant=plant, run=run), direct, mean_draw_w=bank.daily_drawn_wh / 24
+    )
     need = need_sheet(design, rating)
     arrangement = BankDetail(
         sharing=sharing_of(design.bank),

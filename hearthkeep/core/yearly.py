@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from hearthkeep.core.bank import TYPICAL, BankRating, rate
 from hearthkeep.core.charging import (
+    DAYS_IN_MONTH,
     HOURS_A_YEAR,
     Along,
     WeatherYear,
@@ -29,8 +30,7 @@ from hearthkeep.core.outage.shapes import Run, Steps
 from hearthkeep.core.sizing import bank_sums
 
 Floats = NDArray[np.float64]
-_DAYS_IN_MONTH = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
-_MONTH_OF_DAY = np.repeat(np.arange(12), _DAYS_IN_MONTH)
+_MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
 _MONTH_OF_HOUR = np.repeat(_MONTH_OF_DAY, 24)
 
 
@@ -82,6 +82,7 @@ class SunYear:
     arrays: tuple[ArrayYear, ...]
     months: tuple[MonthSun, ...]
     worst_month: int
+    #: Panels that charge the bank; those of loads fed straight are left out here and in the sums [W].
     stc_w: float
     given_kwh: float
     clipped_kwh: float
@@ -117,7 +118,8 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
     skies = skies_of_year(year)
     along = _along(design, year, skies)
     arrays: list[ArrayYear] = []
-    offered, passed, weighted, watts = (np.zeros(HOURS_A_YEAR) for _ in range(4))
+    offered, passed, weighted = (np.zeros(HOURS_A_YEAR) for _ in range(3))
+    stc_w = 0.0
     for controller in design.charging.controllers:
         poa = tuple(array_poa(array, along) for array in controller.arrays)
         for array, plane in zip(controller.arrays, poa, strict=True):
@@ -130,21 +132,23 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
                     sun_hours=float(plane.sum() / 365_000),
                 )
             )
-            weighted, watts = weighted + array.stc_w * plane, watts + array.stc_w
+            if controller.kind is not ControllerKind.DIRECT:
+                weighted, stc_w = weighted + array.stc_w * plane, stc_w + array.stc_w
         if controller.kind is not ControllerKind.DIRECT:
             power = controller_power(controller, poa_by_array=poa, air_c=along.air_c, bank_v=rating.nominal_v)
             offered, passed = offered + power.offered_w, passed + power.passed_w
-    if not watts.any():
+    if stc_w > 0:
+        plane = weighted / stc_w
+    else:
         tilt_deg, faces_deg = abs(design.site.latitude_deg), 180.0 if design.site.latitude_deg >= 0 else 0.0
-        weighted, watts = year_plane_of_array(year, year.moments, tilt_deg, faces_deg), np.ones(HOURS_A_YEAR)
-    plane = weighted / watts
+        plane = year_plane_of_array(year, year.moments, tilt_deg, faces_deg)
     run, kinds_wh = _live_through(design, rating, skies, passed, offered - passed)
     months = _months(plane, passed, run, kinds_wh)
     worst = min(months, key=lambda month: (month.given_wh, month.sun_hours))
     by_day = passed.reshape(-1, 24).sum(axis=1)
     dim = [sky is Sky.OVERCAST and _MONTH_OF_DAY[day] == worst.month - 1 for day, sky in enumerate(skies)]
     loads = _usual_sums(design)
-    sums = _sums(design, rating, loads, months, plane, by_day, dim)
+    sums = _sums(design, rating, loads, months, plane, by_day, dim, stc_w)
     unused = float(run.spilled_w.sum())
     return SunYear(
         year_key=year.key,
@@ -153,11 +157,11 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
         arrays=tuple(arrays),
         months=months,
         worst_month=worst.month,
-        stc_w=design.charging.stc_w,
+        stc_w=stc_w,
         given_kwh=float(passed.sum() / 1000),
         clipped_kwh=float((offered - passed).sum() / 1000),
         spilled_frac=unused / float(offered.sum()) if offered.sum() > 0 else 0.0,
-        dark_h=sum(month.dark_h * days for month, days in zip(months, _DAYS_IN_MONTH, strict=True)),
+        dark_h=sum(month.dark_h * days for month, days in zip(months, DAYS_IN_MONTH, strict=True)),
         clear_days=sum(sky is Sky.CLEAR for sky in skies),
         overcast_days=sum(sky is Sky.OVERCAST for sky in skies),
         covered_days=sum(sky is Sky.COVERED for sky in skies),
@@ -184,7 +188,7 @@ def _along(design: Design, year: WeatherYear, skies: tuple[Sky, ...]) -> Along:
 def _daily_by_month(hourly: Floats) -> Floats:
     """Mean a day of each month, of values that sum by the hour."""
     sums = np.bincount(_MONTH_OF_HOUR, weights=hourly, minlength=12)
-    return np.asarray(sums / np.array(_DAYS_IN_MONTH), dtype=np.float64)
+    return np.asarray(sums / np.array(DAYS_IN_MONTH), dtype=np.float64)
 
 
 def _usual_sums(design: Design) -> LoadSums:
@@ -208,6 +212,7 @@ def _live_through(
         sun_w=passed_w,
         clipped_w=clipped_w,
         other_w=np.zeros(HOURS_A_YEAR),
+        strongest_w=np.zeros(HOURS_A_YEAR),
         quiet=np.ones(HOURS_A_YEAR, dtype=bool),
         attended=np.ones(HOURS_A_YEAR, dtype=bool),
     )
@@ -244,10 +249,11 @@ def _sums(
     plane: Floats,
     by_day_wh: Floats,
     dim: list[bool],
+    stc_w: float,
 ) -> tuple[ArraySum, ...]:
     """Array watts by the quick sum, with two kinds of sun hours, and by the modelled year and its dark day."""
     typical = TYPICAL[design.bank.chemistry]
-    charge, safety, stc_w = typical.charge_efficiency_frac, design.charging.quick_safety_frac, design.charging.stc_w
+    charge, safety = typical.charge_efficiency_frac, design.charging.quick_safety_frac
     worst = min(months, key=lambda month: (month.given_wh, month.sun_hours))
     drawn_wh = bank_sums(
         design, rating, loads, house_of(design, rating, rows_from(design.loads, (usual_day(design),)))

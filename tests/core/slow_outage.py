@@ -62,13 +62,13 @@ class SlowGenerator:
         self.tank_l = max(self.tank_l - litres, 0.0)
 
 
-def other_sources_w(design: Design, hour: int, away: bool) -> float:
+def other_sources_w(design: Design, hour: int, away: bool) -> list[float]:
     """Alternator and bench charger; the naive model knows no wind."""
-    charging, power = design.charging, 0.0
+    charging, power = design.charging, [0.0]
     if charging.alternator and not away and any(a <= hour < b for a, b in charging.alternator.driven_hours):
-        power += charging.alternator.current_a * design.bank.nominal_v
+        power.append(charging.alternator.current_a * design.bank.nominal_v)
     if charging.bench_charger and not away and any(a <= hour < b for a, b in charging.bench_charger.plugged_hours):
-        power += charging.bench_charger.output_w
+        power.append(charging.bench_charger.output_w)
     return power
 
 
@@ -118,7 +118,8 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
         hour, sun = int(scene.clock.hour[step]), float(scene.sun.passed_w[step])
         day = design.outage.days[min(int(scene.clock.day[step]), len(design.outage.days) - 1)]
         sky, away = day.sky.value, day.away
-        other = other_sources_w(design, hour, away)
+        others = other_sources_w(design, hour, away)
+        other = sum(others)
         dark = sky in ("overcast", "covered")
         clipped = float(scene.sun.clipped_w[step])
         slices = max(1, round(float(scene.clock.length_h[step]) / slice_h))
@@ -141,7 +142,7 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
                     served.append(tier)
                 load, taken, house = draw(served, hour, dark, runs)
                 charger = 0.0
-                source = max(sun, other) if design.charging.one_source else sun + other
+                source = max(sun, *others) if design.charging.one_source else sun + other
                 if runs:
                     charger = min(unit.charger_w, max(unit.rated_w - house, 0.0) * unit.charger_efficiency_frac)
                     if design.charging.one_source:

@@ -138,6 +138,13 @@ class Habits(unittest.TestCase):
         self.assertAlmostEqual(habits.one_source_spilled_wh - habits.together_spilled_wh, 120)
         self.assertGreater(habits.together_end_frac, habits.one_source_end_frac)
 
+    def test_two_of_the_small_sources_are_two_sources(self):
+        # 60 W from a socket and 40 W from the vehicle: only the socket's charge.
+        charging = {**self.SOURCES, "one_source": True, "alternator": {"current_a": 4.0, "driven_hours": [[0, 24]]}}
+        found = lived(charging=charging, bank={"start_soc_frac": 0.1}, outage={"duration_h": 2.0}).outage
+        self.assertAlmostEqual(found.end_soc_frac, 0.1 + 0.12)
+        self.assertAlmostEqual(found.ledger_wh.spilled, 80)
+
     def test_a_running_generator_s_charger_is_one_source_among_them(self):
         parts = {"bank": {"start_soc_frac": 0.4}, "outage": {"duration_h": 1.0}}
         charging = {

@@ -5,6 +5,7 @@ import unittest
 import numpy as np
 
 from hearthkeep.core.charging import made_up_year, year_plane_of_array
+from hearthkeep.core.design import read_design
 from hearthkeep.core.yearly import sun_year
 from tests.support.designs import array, birchrow, changed, load, simple
 
@@ -67,6 +68,18 @@ class QuickSum(unittest.TestCase):
         again = year_of(load("a", 40), arrays=(array("p", round(watts, 3)),))
         worst = again.months[again.worst_month - 1]
         self.assertAlmostEqual(worst.given_wh, worst.drawn_wh, delta=0.01)
+
+    def test_panels_of_loads_fed_straight_are_left_out_of_the_sums(self):
+        alone = year_of(load("a", 40))
+        values = simple(load("a", 40), arrays=(array("p", 1000),)).model_dump(mode="json")
+        values["charging"]["controllers"].append(
+            {"id": "d", "name": "d", "kind": "direct", "output_a": 0.0, "arrays": [array("q", 700, tilt_deg=5.0)]}
+        )
+        beside = sun_year(read_design(values))
+        self.assertEqual(beside.stc_w, 1000)
+        for one, other in zip(alone.sums, beside.sums, strict=True):
+            self.assertAlmostEqual(one.array_w, other.array_w)
+        self.assertEqual(len(beside.arrays), 2)
 
     def test_a_dark_day_asks_for_more_than_the_month(self):
         found = {entry.key: entry.array_w for entry in year_of(load("a", 40)).sums}

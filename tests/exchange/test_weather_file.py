@@ -148,7 +148,7 @@ class NothingElse(unittest.TestCase):
         try:
             year = read_weather(content[:cut], data.draw(st.text(max_size=8)))
         except WeatherFileError as error:
-            self.assertGreaterEqual(error.line, 0)
+            self.assertRegex(str(error), r"^Line [\d,]+: .{10}")
             return
         self.assertTrue(np.isfinite(year.ghi_w_m2).all() and np.isfinite(year.air_c).all())
         self.assertTrue(year.name)

@@ -22,9 +22,11 @@ from hearthkeep.core.charging.sun import (
     sun_is_up,
 )
 from hearthkeep.core.charging.weather import (
+    DAYS_IN_MONTH,
     HOURS_A_YEAR,
     MADE_UP,
     WeatherYear,
+    day_of_year,
     distance_km,
     hours_of_year,
     made_up_year,
@@ -36,6 +38,7 @@ from hearthkeep.core.charging.weather import (
 
 __all__ = [
     "CELLS",
+    "DAYS_IN_MONTH",
     "HOURS_A_YEAR",
     "MADE_UP",
     "SKY_FACTOR",
@@ -57,6 +60,7 @@ __all__ = [
     "cold_voc_factor",
     "compensated_v",
     "controller_power",
+    "day_of_year",
     "derate_frac",
     "direct_w",
     "distance_km",

@@ -29,6 +29,11 @@ class OtherPower:
         """All of them together [W], (n,)."""
         return self.alternator_w + self.wind_w + self.bench_w
 
+    @property
+    def strongest_w(self) -> Floats:
+        """The strongest of them alone [W], (n,)."""
+        return np.maximum(np.maximum(self.alternator_w, self.wind_w), self.bench_w)
+
 
 def turbine_w(wind: Wind, speed_m_s: Floats) -> Floats:
     """Power in a steady wind, rotor to bus, before the regulator's efficiency [W]: cubic between cut-in and rated wind.

@@ -17,6 +17,8 @@ from hearthkeep.core.design import Site, Sky
 
 Floats = NDArray[np.float64]
 HOURS_A_YEAR = 8760
+DAYS_IN_MONTH = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
+_DAYS_BEFORE = np.cumsum((0, *DAYS_IN_MONTH[:-1]))
 #: Any year without a leap day; files give typical hours, not those of one year.
 _YEAR = 2001
 _EARTH_KM = 6371.0
@@ -69,9 +71,13 @@ def hours_of_year(year: WeatherYear, moments: Moments) -> NDArray[np.int64]:
     import pandas as pd
 
     local = moments.index() + pd.Timedelta(hours=year.utc_offset_h)
-    days_before = np.cumsum([0, 31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30])
     day = np.where((local.month == 2) & (local.day == 29), 28, local.day)
-    return np.asarray((days_before[local.month - 1] + day - 1) * 24 + local.hour, dtype=np.int64)
+    return np.asarray((_DAYS_BEFORE[local.month - 1] + day - 1) * 24 + local.hour, dtype=np.int64)
+
+
+def day_of_year(month: int, day: int) -> int:
+    """Number of a date in a year without a leap day, 0 for 1 January; 29 February is taken for the 28th."""
+    return int(_DAYS_BEFORE[month - 1]) + min(day, DAYS_IN_MONTH[month - 1]) - 1
 
 
 @lru_cache(maxsize=32)

@@ -17,11 +17,10 @@ from hearthkeep.core.checks.finding import (
     watts,
 )
 from hearthkeep.core.design import Build, Chemistry, ControllerKind, Supply, Tier
+from hearthkeep.core.outage.fill import FULL_ENOUGH_FRAC
 
 #: Chargers usually sold [W].
 CHARGERS_W = (200.0, 300.0, 500.0, 750.0, 1000.0, 1500.0, 2000.0, 3000.0, 4000.0, 5000.0, 8000.0, 10_000.0, 15_000.0)
-#: From this state of charge a fill counts as full.
-FULL_ENOUGH_FRAC = 0.99
 #: A difference between the habits that is worth a word [h].
 HABIT_H = 0.25
 
@@ -31,7 +30,7 @@ def fill(evidence: Evidence) -> Iterator[Finding]:
     charger, found = evidence.design.charging.grid_charger, evidence.charging.fill
     if charger.top_up_soc_frac is None:
         return
-    if found.reached_frac >= FULL_ENOUGH_FRAC:
+    if found.is_full:
         yield Finding(
             code="FILLED_IN_TIME",
             severity=Severity.GOOD,

@@ -7,6 +7,9 @@ from dataclasses import dataclass
 from hearthkeep.core.bank import BankRating, filled_frac, filling_h
 from hearthkeep.core.design import Design
 
+#: From this state of charge a bank counts as full, since lead-acid creeps through its last percent. Our assumption.
+FULL_ENOUGH_FRAC = 0.99
+
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Fill:
@@ -21,11 +24,8 @@ class Fill:
     needed_h: float | None
     #: Taken from the grid meanwhile, charger losses included [Wh].
     grid_wh: float
-
-    @property
-    def is_full(self) -> bool:
-        """Whether the bank is full as the outage begins."""
-        return self.reached_frac >= 1.0 - 1e-6
+    #: Whether that counts as full.
+    is_full: bool
 
 
 def fill_before(design: Design, rating: BankRating) -> Fill:
@@ -43,4 +43,5 @@ def fill_before(design: Design, rating: BankRating) -> Fill:
         reached_frac=reached,
         needed_h=filling_h(rating, charger_w=charger.output_w, from_frac=from_frac),
         grid_wh=put_in_wh / charger.efficiency_frac,
+        is_full=reached >= FULL_ENOUGH_FRAC,
     )

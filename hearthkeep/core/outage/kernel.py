@@ -112,6 +112,8 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
         row = steps.row[step]
         sun = steps.sun_w[step]
         other = steps.other_w[step]
+        # All controllers' sun counts as one source.
+        strongest = max(sun, steps.strongest_w[step])
         attended = steps.attended[step]
         left = steps.length_h[step]
         step_length = left
@@ -150,7 +152,7 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
             charger_most = 0.0
             net_sun = 0.0
             # Regulated sources at the bus; with one source at a time the strongest, and what waits is spilled.
-            source = max(sun, other) if plant.one_source else sun + other
+            source = strongest if plant.one_source else sun + other
             waits = sun + other - source
             # Tiers that may return, from the top.
             for tier in range(BANK_TIERS):
@@ -172,7 +174,7 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                     spare_w = max(generator.rated_w - house_w, 0.0)
                     charger_most = min(generator.charger_w, spare_w * generator.charger_efficiency)
                     if plant.one_source:
-                        source = max(sun, other)
+                        source = strongest
                         if charger_most > source:
                             source = 0.0
                         else:

@@ -16,6 +16,7 @@ from hearthkeep.core.charging import (
     WeatherYear,
     array_poa,
     controller_power,
+    day_of_year,
     direct_w,
     hand_parts,
     hours_of_year,
@@ -61,8 +62,6 @@ class Scene:
     #: Sun and grid charger after the grid's return [W], with its own clock.
     recovery_clock: Clock
     recovery_sun: SunPower
-    #: The weather year its skies come from; none where they are set by hand, and the one at hand for other uses.
-    year: WeatherYear | None
 
 
 def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None) -> Scene:
@@ -101,7 +100,6 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
         daylight=sun_is_up(design.site, clock.moments),
         recovery_clock=after,
         recovery_sun=_sun(design, _planes(design, after_along), after_along.air_c, bank_v=rating.nominal_v),
-        year=year,
     )
 
 
@@ -143,13 +141,7 @@ def skies_of(design: Design, count: int, year: WeatherYear | None) -> tuple[Sky,
         return tuple(outage.days[min(day, len(outage.days) - 1)].sky for day in range(count))
     skies = skies_of_year(year_for(design.site, year))
     dates = [outage.start + timedelta(days=day) for day in range(count)]
-    return tuple(skies[_day_of_year(date.month, date.day)] for date in dates)
-
-
-def _day_of_year(month: int, day: int) -> int:
-    """Number of a date in a year without a leap day, 0 for 1 January."""
-    before = (0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334)[month - 1]
-    return before + min(day, 28 if month == 2 else 31) - 1
+    return tuple(skies[day_of_year(date.month, date.day)] for date in dates)
 
 
 def _winds(design: Design, clock: Clock, year: WeatherYear | None) -> list[float | None]:
@@ -157,7 +149,7 @@ def _winds(design: Design, clock: Clock, year: WeatherYear | None) -> list[float
     chosen = year_for(design.site, year)
     daily = chosen.wind_m_s.reshape(-1, HOURS).mean(axis=1)
     dates = [design.outage.start + timedelta(days=day) for day in range(int(clock.day[-1]) + 1)]
-    return [float(round(daily[_day_of_year(date.month, date.day)], 2)) for date in dates]
+    return [float(round(daily[day_of_year(date.month, date.day)], 2)) for date in dates]
 
 
 def _quiet(design: Design, clock: Clock) -> NDArray[np.bool_]:

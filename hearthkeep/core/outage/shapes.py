@@ -41,6 +41,8 @@ class Steps(NamedTuple):
     clipped_w: Floats
     #: Alternator, wind and bench charger together, at the direct-current bus [W].
     other_w: Floats
+    #: The strongest of them alone, which counts where only one source may charge [W].
+    strongest_w: Floats
     #: Whether the generator has to stay off.
     quiet: NDArray[np.bool_]
     #: Whether somebody is there to fill the generator's tank from the stock.

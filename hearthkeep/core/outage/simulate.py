@@ -157,6 +157,7 @@ def steps_of(scene: Scene) -> shapes.Steps:
         sun_w=scene.sun.passed_w,
         clipped_w=scene.sun.clipped_w,
         other_w=scene.other.total_w,
+        strongest_w=scene.other.strongest_w,
         quiet=scene.quiet,
         attended=scene.attended,
     )
@@ -173,12 +174,14 @@ def hours_back_to_full(
     if stored_wh >= plant.capacity_wh * (1 - 1e-6):
         return 0.0
     clock = scene.recovery_clock
+    charger_w = np.full(clock.length_h.shape[0], design.charging.grid_charger.output_w)
     steps = shapes.Steps(
         length_h=clock.length_h,
         row=clock.hour,
         sun_w=scene.recovery_sun.passed_w,
         clipped_w=scene.recovery_sun.clipped_w,
-        other_w=np.full(clock.length_h.shape[0], design.charging.grid_charger.output_w),
+        other_w=charger_w,
+        strongest_w=charger_w,
         quiet=np.ones(clock.length_h.shape[0], dtype=bool),
         attended=np.ones(clock.length_h.shape[0], dtype=bool),
     )

@@ -1,6 +1,6 @@
 """Sizing: what the loads ask of bank and inverter, before any hour is simulated."""
 
-from hearthkeep.core.sizing.charging import ChargingSums, Habits, SourceValue, charging_sums
+from hearthkeep.core.sizing.charging import ChargingSums, Habits, Lived, SourceValue, charging_sums
 from hearthkeep.core.sizing.compare import ChemistryRow, compare_chemistries
 from hearthkeep.core.sizing.curve import ArrayCurve, DayCurve, day_curve
 from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, need_sheet
@@ -24,6 +24,7 @@ __all__ = [
     "Habits",
     "InverterSums",
     "LedgerLine",
+    "Lived",
     "NeedSheet",
     "SheetLine",
     "SourceValue",

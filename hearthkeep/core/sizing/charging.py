@@ -9,9 +9,19 @@ import numpy as np
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.charging import StagePoints, StringReport, stage_points, string_reports
 from hearthkeep.core.design import Design, Sky
-from hearthkeep.core.outage import DirectRun, Fill, Scene, fill_before, house_of, plant_of, rows_for, run_scene
-from hearthkeep.core.outage.shapes import CLIPPED, UNUSED, Run
+from hearthkeep.core.inverter import HouseWatts
+from hearthkeep.core.outage import DirectRun, Fill, Scene, fill_before, run_scene
+from hearthkeep.core.outage.shapes import CLIPPED, UNUSED, Plant, Run
 from hearthkeep.core.sizing.curve import DayCurve, day_curve
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Lived:
+    """The outage as it was lived, and with what."""
+
+    house: HouseWatts
+    plant: Plant
+    run: Run
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -80,9 +90,16 @@ class ChargingSums:
 
 
 def charging_sums(
-    design: Design, rating: BankRating, scene: Scene, run: Run, direct: DirectRun, *, mean_draw_w: float
+    design: Design,
+    rating: BankRating,
+    scene: Scene,
+    lived: Lived,
+    direct: DirectRun,
+    *,
+    mean_draw_w: float,
 ) -> ChargingSums:
     """Add up every source of the outage."""
+    run = lived.run
     clock, sun, other = scene.clock, scene.sun, scene.other
     offered_wh = sun.offered_w * clock.length_h
     days = int(clock.day.max()) + 1
@@ -107,7 +124,7 @@ def charging_sums(
         curve=day_curve(design, bank_v=rating.nominal_v, mean_draw_w=mean_draw_w),
         stages=stage_points(design, temp_c=rating.temp_c),
         fill=fill_before(design, rating),
-        habits=_habits(design, rating, scene, run),
+        habits=_habits(design, rating, scene, lived),
         direct=DirectSums(
             offered_wh=direct_wh,
             served_wh=direct.served_wh,
@@ -118,7 +135,7 @@ def charging_sums(
     )
 
 
-def _habits(design: Design, rating: BankRating, scene: Scene, run: Run) -> Habits | None:
+def _habits(design: Design, rating: BankRating, scene: Scene, lived: Lived) -> Habits | None:
     """Live the outage under the other habit as well."""
     charging = design.charging
     sources = (
@@ -128,17 +145,15 @@ def _habits(design: Design, rating: BankRating, scene: Scene, run: Run) -> Habit
     )
     if sum(map(bool, sources)) < 2:
         return None
-    plant = plant_of(design, rating)
-    house = house_of(design, rating, rows_for(design, scene))
-    swapped = run_scene(scene, house, plant._replace(one_source=not charging.one_source))
-    together, one = (swapped, run) if charging.one_source else (run, swapped)
+    swapped = run_scene(scene, lived.house, lived.plant._replace(one_source=not charging.one_source))
+    together, one = (swapped, lived.run) if charging.one_source else (lived.run, swapped)
     duration_h = float(scene.clock.edges_h[-1])
 
-    def hours(lived: Run) -> float:
-        return duration_h if lived.dark_h < 0 else float(lived.dark_h)
+    def hours(run: Run) -> float:
+        return duration_h if run.dark_h < 0 else float(run.dark_h)
 
-    def spilled(lived: Run) -> float:
-        return float(lived.totals_wh[CLIPPED] + lived.totals_wh[UNUSED])
+    def spilled(run: Run) -> float:
+        return float(run.totals_wh[CLIPPED] + run.totals_wh[UNUSED])
 
     return Habits(
         together_h=hours(together),

@@ -1572,6 +1572,8 @@ export interface components {
             needed_h: number | null;
             /** Grid Wh */
             grid_wh: number;
+            /** Is Full */
+            is_full: boolean;
         };
         /**
          * Finding

@@ -42,11 +42,9 @@ const keeps = computed(() => document.value?.charging.grid_charger.top_up_soc_fr
       </div>
       <div>
         <dt>As the outage begins</dt>
-        <dd :class="{ short: keeps && fill.reached_frac < 0.99 }">
+        <dd :class="{ short: keeps && !fill.is_full }">
           <ExplainedFigure figure="charging.fill">{{ percent(fill.reached_frac) }}</ExplainedFigure>
-          <span v-if="keeps" class="lesser">{{
-            fill.reached_frac >= 0.99 ? 'full in time' : 'not full in time'
-          }}</span>
+          <span v-if="keeps" class="lesser">{{ fill.is_full ? 'full in time' : 'not full in time' }}</span>
         </dd>
       </div>
       <div>
