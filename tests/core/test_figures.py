@@ -4,7 +4,15 @@ import unittest
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.design import read_design
-from tests.support.designs import ROOT, birchrow
+from hearthkeep.core.yearly import sun_year
+from tests.support.designs import ROOT, birchrow, load, simple
+
+
+def product(figure):
+    worked = 1.0
+    for term in figure.terms:
+        worked *= term.value
+    return worked
 
 
 class Workings(unittest.TestCase):
@@ -31,15 +39,71 @@ class Workings(unittest.TestCase):
                 self.assertAlmostEqual(sum(term.value for term in figure.terms), figure.value, places=6)
 
     def test_fuel(self):
-        terms = self.terms("charging.fuel_l")
+        terms = self.terms("charging.fuel")
         worked = terms["no load"] * terms["hours run"] + terms["slope"] * terms["energy given"]
-        self.assertAlmostEqual(worked, self.found.figures["charging.fuel_l"].value)
+        self.assertAlmostEqual(worked, self.found.figures["charging.fuel"].value)
 
     def test_the_fill(self):
         terms = self.terms("charging.fill")
         gained = terms["warning"] * min(terms["charger"], terms["charge limit"]) * terms["charge efficiency"]
         worked = min(100, terms["kept at"] + 100 * gained / terms["capacity"])
         self.assertAlmostEqual(worked, self.found.figures["charging.fill"].value)
+
+    def test_the_grid(self):
+        terms = self.terms("charging.grid_wh")
+        part = (terms["charge as the outage begins"] - terms["kept at"]) / 100
+        worked = part * terms["capacity"] / terms["charge efficiency"] / terms["charger efficiency"]
+        self.assertAlmostEqual(worked, self.found.figures["charging.grid_wh"].value)
+        terms = self.terms("charging.needed_h")
+        power_w = min(terms["charger"], terms["charge limit"])
+        worked = (1 - terms["kept at"] / 100) * terms["capacity"] / terms["charge efficiency"] / power_w
+        self.assertAlmostEqual(worked, self.found.figures["charging.needed_h"].value)
+
+    def test_the_panels_are_the_sum_of_the_arrays(self):
+        figure = self.found.figures["charging.stc_w"]
+        self.assertEqual(len(figure.terms), 3)
+        self.assertAlmostEqual(sum(term.value for term in figure.terms), figure.value)
+
+    def test_what_the_generator_gave_lies_within_its_rating_over_its_hours(self):
+        terms = self.terms("charging.generator_wh")
+        most_wh = terms["hours run"] * terms["rating left by height and heat"]
+        given = self.found.figures["charging.generator_wh"].value
+        self.assertGreater(given, 0)
+        self.assertLessEqual(given, most_wh)
+        self.assertEqual(self.terms("charging.generator_h")["starts"], self.found.outage.generator_starts)
+
+    def test_the_small_sources(self):
+        sources = {
+            "alternator": {"current_a": 20.0, "driven_hours": [[8, 10]], "price": 300.0},
+            "bench_charger": {"output_w": 120.0, "plugged_hours": [[9, 12]], "price": 80.0},
+        }
+        found = assess(simple(load("a", 10), charging=sources)).figures
+        for key, worked in (("alternator", 20 * 10 * 2), ("bench", 120 * 3)):
+            with self.subTest(key):
+                figure = found[f"charging.{key}_wh"]
+                self.assertAlmostEqual(figure.value, worked)
+                self.assertAlmostEqual(product(figure), worked)
+        self.assertAlmostEqual(sum(term.value for term in found["charging.other_wh"].terms), 400 + 360)
+        self.assertAlmostEqual(found["charging.other_wh"].value, 400 + 360)
+
+    def test_a_kilowatt_hour_costs_price_over_energy(self):
+        figures = [figure for key, figure in self.found.figures.items() if key.startswith("charging.value.")]
+        self.assertEqual(len(figures), 2)
+        for figure in figures:
+            terms = {term.name: term.value for term in figure.terms}
+            self.assertAlmostEqual(terms["price"] / terms["brings"], figure.value)
+
+    def test_the_year_is_the_sum_of_its_months(self):
+        year = sun_year(read_design((ROOT / "examples" / "birchrow-16.json").read_bytes()))
+        for key, value in (("given", year.given_kwh), ("dark", year.dark_h)):
+            months = [term.value for term in year.figures[key].terms if len(term.name) == 3]
+            self.assertEqual(len(months), 12)
+            self.assertAlmostEqual(sum(months), year.figures[key].value)
+            self.assertAlmostEqual(value, year.figures[key].value, places=6)
+        worst = min(term.value for term in year.figures["worst_month"].terms)
+        self.assertAlmostEqual(worst, year.figures["worst_month"].value)
+        offered_kwh = year.given_kwh + year.clipped_kwh
+        self.assertAlmostEqual(year.figures["spilled"].value / offered_kwh, year.spilled_frac)
 
     def test_the_wind(self):
         terms = self.terms("charging.wind_wh")

@@ -94,3 +94,15 @@ def changed(design: Design, **parts: dict[str, Any]) -> Design:
     for name, fields in parts.items():
         values[name] = {**values[name], **fields} if isinstance(fields, dict) else fields
     return read_design(values)
+
+
+def moved(design: Design, fields: dict[str, Any]) -> Design:
+    """The design with single fields replaced by their dotted path, validated again."""
+    values = design.model_dump(mode="json")
+    for path, value in fields.items():
+        node = values
+        *way, last = path.split(".")
+        for part in way:
+            node = node[int(part)] if part.isdigit() else node[part]
+        node[last] = value
+    return read_design(values)

@@ -1,7 +1,7 @@
 """Bank: chemistry, temperature, arrangement, life, and what the bank can hold, take and give."""
 
 from hearthkeep.core.bank.chemistry import TYPICAL, ChemistryTypical
-from hearthkeep.core.bank.filling import filled_frac, filling_h
+from hearthkeep.core.bank.filling import TAPER_END_PART, TAPER_FROM_FRAC, filled_frac, filling_h
 from hearthkeep.core.bank.life import BankLife, cycles_at, left_after, life_of
 from hearthkeep.core.bank.rating import BankRating, heater_w, peukert_hours, rate, warmed_c
 from hearthkeep.core.bank.rest import RestState, rest_state
@@ -16,6 +16,8 @@ from hearthkeep.core.bank.ventilation import (
 )
 
 __all__ = [
+    "TAPER_END_PART",
+    "TAPER_FROM_FRAC",
     "TYPICAL",
     "BankLife",
     "BankRating",

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 from hearthkeep.core.bank.rating import BankRating
 
-#: The kernel's law of acceptance near full: from this part of full the current falls, to this part of it.
+#: Lead-acid's acceptance near full, here and in the outage model: above this part of full the limit falls in a line, down
+#: to this part of itself when full.
 TAPER_FROM_FRAC, TAPER_END_PART = 0.8, 0.05
 _SLOPE = (1 - TAPER_END_PART) / (1 - TAPER_FROM_FRAC)
 

@@ -12,7 +12,7 @@ STC_CELL_C = 25.0
 COLD_MARGIN_C, HOT_AIR_C = 10.0, 38.0
 #: How much warmer than the air a panel on a roof gets in full sun [°C]. Common practice, no source.
 CELL_RISE_C = 35.0
-#: Typical loss of working voltage per degree where only the open-circuit one is known. Common practice, no source.
+#: Typical loss of working voltage per degree where the panel's sheet names no coefficient. Common practice, no source.
 TYPICAL_VMP_COEFF_PER_C = -0.004
 #: Sun above 1,000 W/m2, and continuous duty: NEC 690.8 in our own words, from memory.
 SUN_FACTOR, CONTINUOUS_FACTOR = 1.25, 1.25
@@ -57,6 +57,16 @@ def cold_voc_factor(module: ModuleSheet, cold_c: float) -> tuple[float, bool]:
     return table_factor(cold_c), True
 
 
+def vmp_coeff_per_c(module: ModuleSheet) -> float:
+    """Working voltage lost per degree [1/°C].
+
+    With heat the working current hardly changes, so the voltage falls about as the power does, and faster than the open
+    circuit: the steeper of the two coefficients counts. Common practice, no source.
+    """
+    known = [value for value in (module.voc_temp_coeff_per_c, module.power_temp_coeff_per_c) if value]
+    return min(known, default=TYPICAL_VMP_COEFF_PER_C)
+
+
 def table_factor(cold_c: float) -> float:
     """NEC Table 690.7(A): the factor of the row that holds the temperature; 1 at 25 °C and above.
 
@@ -83,7 +93,6 @@ def string_report(design: Design, array: Array) -> StringReport | None:
     cold_c = coldest - COLD_MARGIN_C if site.record_low_c is None else site.record_low_c
     hot_c = (HOT_AIR_C if site.record_high_c is None else site.record_high_c) + CELL_RISE_C
     factor, by_table = cold_voc_factor(module, cold_c)
-    vmp_coeff = module.voc_temp_coeff_per_c or TYPICAL_VMP_COEFF_PER_C
     input_a = SUN_FACTOR * module.isc_a * array.strings
     needs = array.strings > STRINGS_WITHOUT_FUSE
     fuse_for = SUN_FACTOR * CONTINUOUS_FACTOR * module.isc_a
@@ -94,7 +103,7 @@ def string_report(design: Design, array: Array) -> StringReport | None:
         cold_voc_v=module.voc_v * factor * array.series,
         cold_factor=factor,
         by_table=by_table,
-        hot_vmp_v=module.vmp_v * (1 + vmp_coeff * (hot_c - STC_CELL_C)) * array.series,
+        hot_vmp_v=module.vmp_v * (1 + vmp_coeff_per_c(module) * (hot_c - STC_CELL_C)) * array.series,
         input_a=input_a,
         conductor_a=CONTINUOUS_FACTOR * input_a,
         needs_fuses=needs,

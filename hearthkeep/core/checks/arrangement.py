@@ -13,11 +13,11 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
-    degrees,
     percent,
 )
 from hearthkeep.core.design import Chemistry, Kind, Place, TakeOff
 from hearthkeep.core.figure import PHYSICS, Figure, Term
+from hearthkeep.core.practice import degrees
 
 #: A string that carries this much more than its part is worth a word, and more than this is to be mended.
 UNEVEN_MIND, UNEVEN_MEND = 1.05, 1.25
@@ -240,8 +240,8 @@ def heater_too_weak(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MEND,
         step=Step.BANK,
         title="The heater does not reach",
-        message=f"{heater.power_w:g} W hold the cells at {degrees(evidence, round(evidence.rating.temp_c, 1))}; "
-        f"{degrees(evidence, heater.target_c)} needs {needed_w} W in this box. More insulation needs less.",
+        message=f"{heater.power_w:g} W hold the cells at {degrees(evidence.design, round(evidence.rating.temp_c, 1))}; "
+        f"{degrees(evidence.design, heater.target_c)} needs {needed_w} W in this box. More insulation needs less.",
         basis="Heat loss of the box x temperature difference",
         remedy=Remedy(
             label=f"Try {needed_w} W", changes=(Change(path="bank.heater.power_w", value=float(min(needed_w, 2000))),)

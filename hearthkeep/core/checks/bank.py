@@ -13,10 +13,10 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
-    degrees,
     percent,
 )
 from hearthkeep.core.design import Chemistry, Place, TakeOff
+from hearthkeep.core.practice import degrees
 
 #: Published for flooded lead-acid only; beyond its cold end the size factor is extrapolated.
 IEEE_485_COLD_END_C = -3.9
@@ -82,10 +82,11 @@ def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MEND,
             step=Step.BANK,
             title="Too cold to give anything",
-            message=f"At {degrees(evidence, temp_c)} the bank is below {degrees(evidence, -20)}, where protection boards stop the discharge: nothing is served.",
+            message=f"At {degrees(evidence.design, temp_c)} the bank is below {degrees(evidence.design, -20)}, where protection boards stop the discharge: nothing is served.",
             basis="Battery-industry practice (from memory); the maker's data sheet decides",
             remedy=Remedy(
-                label=f"Try a place at {degrees(evidence, 10)}", changes=(Change(path="bank.temp_c", value=10.0),)
+                label=f"Try a place at {degrees(evidence.design, 10)}",
+                changes=(Change(path="bank.temp_c", value=10.0),),
             ),
         )
     elif temp_c < 0:
@@ -94,7 +95,7 @@ def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MEND,
             step=Step.BANK,
             title="No charging below freezing",
-            message=f"At {degrees(evidence, temp_c)} lithium iron phosphate must not be charged: metal plates out and the cell is ruined, "
+            message=f"At {degrees(evidence.design, temp_c)} lithium iron phosphate must not be charged: metal plates out and the cell is ruined, "
             "later dangerous. All sun is spilled. Move the bank indoors or give it a heated box.",
             basis="Battery-industry practice: charge 0 to 45 °C (from memory); the maker's data sheet decides",
             remedy=_heated(evidence),
@@ -105,7 +106,7 @@ def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MIND,
             step=Step.BANK,
             title="Close to freezing",
-            message=f"The bank's place is at {degrees(evidence, temp_c)}. Below {degrees(evidence, 0)} it must not be charged: plan insulation or a heater "
+            message=f"The bank's place is at {degrees(evidence.design, temp_c)}. Below {degrees(evidence.design, 0)} it must not be charged: plan insulation or a heater "
             "and a charge cut-off by cell temperature.",
             basis="Battery-industry practice (from memory); the maker's data sheet decides",
             remedy=_heated(evidence),
@@ -136,11 +137,12 @@ def cold_beyond_table(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MIND,
             step=Step.BANK,
             title="Colder than the published table",
-            message=f"The bank's place is at {degrees(evidence, bank.temp_c)}; the published factors end at {degrees(evidence, -3.9)}. The capacity used, "
+            message=f"The bank's place is at {degrees(evidence.design, bank.temp_c)}; the published factors end at {degrees(evidence.design, -3.9)}. The capacity used, "
             f"{percent(evidence.rating.temperature_frac)} of rated, follows the table's last slope. A discharged bank may freeze.",
             basis="IEEE Std 485 Table 1 (values from memory), extrapolated: our assumption",
             remedy=Remedy(
-                label=f"Try a place at {degrees(evidence, 10)}", changes=(Change(path="bank.temp_c", value=10.0),)
+                label=f"Try a place at {degrees(evidence.design, 10)}",
+                changes=(Change(path="bank.temp_c", value=10.0),),
             ),
         )
 

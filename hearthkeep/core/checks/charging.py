@@ -17,9 +17,7 @@ PWM_WASTE_RATIO = 1.7
 
 def no_sun(evidence: Evidence) -> Iterator[Finding]:
     """Nothing puts energy back."""
-    charging = evidence.design.charging
-    others = (charging.generator, charging.alternator, charging.wind, charging.bench_charger)
-    if evidence.charging.stc_w == 0 and all(other is None for other in others):
+    if evidence.charging.stc_w == 0 and not evidence.design.charging.has_other_sources:
         yield Finding(
             code="NO_SOURCE",
             severity=Severity.MIND,

@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.charging import WeatherYear
-from hearthkeep.core.design import Design, Inverter, Practice
+from hearthkeep.core.design import Design, Inverter
 from hearthkeep.core.failures import OneFailed
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure
 from hearthkeep.core.loads import LoadSums
@@ -25,7 +25,6 @@ __all__ = [
     "Remedy",
     "Severity",
     "Step",
-    "degrees",
     "next_size",
     "percent",
     "watts",
@@ -149,13 +148,6 @@ def percent(fraction: float) -> str:
     '27 %'
     """
     return f"{100 * fraction:.0f} %"
-
-
-def degrees(evidence: Evidence, temp_c: float) -> str:
-    """A temperature in the units of the project's practice."""
-    if evidence.design.practice is Practice.NORTH_AMERICAN:
-        return f"{round(temp_c * 1.8 + 32, 1):g} °F"
-    return f"{temp_c:g} °C"
 
 
 def next_size(value: float, sizes: tuple[float, ...]) -> float:

@@ -20,6 +20,7 @@ from hearthkeep.core.checks.finding import (
 )
 from hearthkeep.core.design import hours_in
 from hearthkeep.core.figure import Figure, Term
+from hearthkeep.core.practice import volume, volume_text
 
 #: Below this part of its rating a generator burns far more fuel than its load asks for.
 LOW_LOAD_FRAC = 0.3
@@ -53,10 +54,10 @@ def fuel_lasts(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MEND,
         step=Step.CHARGING,
         title=f"The fuel is gone at hour {hour:.0f}",
-        message=f"{generator.stock_l:g} L are burnt in {outage.generator_h:.1f} h of running. Stations may be shut in the same outage.",
+        message=f"{volume_text(evidence.design, generator.stock_l)} are burnt in {outage.generator_h:.1f} h of running. Stations may be shut in the same outage.",
         basis="Fuel line of the generator against the stock on hand",
         remedy=Remedy(
-            label=f"Try {wanted:g} L on hand",
+            label=f"Try {volume_text(evidence.design, wanted)} on hand",
             changes=(Change(path="charging.generator.stock_l", value=float(min(wanted, 100_000))),),
         ),
     )
@@ -131,14 +132,16 @@ def hardly_loaded(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MEND,
             step=Step.CHARGING,
             title="It runs and gives nothing",
-            message=f"In {outage.generator_h:.1f} h it burns {outage.fuel_l:.2f} L while nothing asks for house current and its charger "
+            message=f"In {outage.generator_h:.1f} h it burns {volume_text(evidence.design, outage.fuel_l)} while nothing asks for house current and its charger "
             "is held back or the bank takes no charge.",
             basis="The outage model, hour by hour; see how it computes",
         )
         return
     mean_w = outage.ledger_wh.generator / outage.generator_h
     part = mean_w / evidence.generator_w
-    per_kwh = outage.fuel_l / (outage.ledger_wh.generator / 1000)
+    fuel, unit = volume(evidence.design, outage.fuel_l)
+    per_kwh = fuel / (outage.ledger_wh.generator / 1000)
+    best, _ = volume(evidence.design, evidence.generator_best_l_per_kwh)
     if part >= LOW_LOAD_FRAC:
         return
     yield Finding(
@@ -146,16 +149,16 @@ def hardly_loaded(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MIND,
         step=Step.CHARGING,
         title=f"It runs at {percent(part)} of its rating",
-        message=f"{per_kwh:.2f} L a kWh instead of {evidence.generator_best_l_per_kwh:.2f} at full load. A smaller one, or a larger charger "
+        message=f"{per_kwh:.2f} {unit} a kWh instead of {best:.2f} at full load. A smaller one, or a larger charger "
         "within the bank's limit, burns less for the same hours.",
         basis="Fuel line F = F0 + F1 P; typical lines are common practice where the data sheet gives none",
         figure=Figure(
             label="Fuel a kWh in this outage",
             value=per_kwh,
-            unit="L/kWh",
+            unit=f"{unit}/kWh",
             formula="fuel burnt ÷ energy given",
             terms=(
-                Term(name="fuel", value=outage.fuel_l, unit="L"),
+                Term(name="fuel", value=fuel, unit=unit),
                 Term(name="energy", value=outage.ledger_wh.generator / 1000, unit="kWh"),
                 Term(name="running", value=outage.generator_h, unit="h"),
                 Term(name="mean load", value=mean_w, unit="W"),

@@ -18,6 +18,7 @@ from hearthkeep.core.checks.finding import (
 )
 from hearthkeep.core.design import Build, Chemistry, ControllerKind, Supply, Tier
 from hearthkeep.core.outage.fill import FULL_ENOUGH_FRAC
+from hearthkeep.core.practice import volume_text
 
 #: Chargers usually sold [W].
 CHARGERS_W = (200.0, 300.0, 500.0, 750.0, 1000.0, 1500.0, 2000.0, 3000.0, 4000.0, 5000.0, 8000.0, 10_000.0, 15_000.0)
@@ -263,7 +264,7 @@ def tank_runs_dry(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MEND,
         step=Step.CHARGING,
         title=f"Its tank is empty at hour {dry[0]:.0f}, with nobody at home",
-        message=f"{generator.tank_l:g} L are in the tank, {generator.stock_l:g} L on hand. On days away it runs on the tank alone.",
+        message=f"{volume_text(evidence.design, generator.tank_l)} are in the tank, {volume_text(evidence.design, generator.stock_l)} on hand. On days away it runs on the tank alone.",
         basis="Fuel line of the generator against its tank on days away",
         remedy=Remedy(
             label="Try a tank that holds it all",

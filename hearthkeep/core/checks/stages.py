@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step, degrees
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.design import Chemistry
 from hearthkeep.core.figure import Figure, Term
+from hearthkeep.core.practice import degrees
 
 #: How far a set point may lie beside the usual range before it is spoken of, as a part of it.
 TOLERANCE_FRAC = 0.005
@@ -85,7 +86,7 @@ def over_voltage(evidence: Evidence) -> Iterator[Finding]:
         label=f"Try {wanted_v:g} V", changes=(Change(path="charging.stages.over_voltage_v", value=wanted_v),)
     )
     if entered is None:
-        if evidence.design.charging.controllers or evidence.design.charging.generator:
+        if evidence.design.charging.controllers or evidence.design.charging.has_other_sources:
             yield Finding(
                 code="NO_OVER_VOLTAGE_LIMIT",
                 severity=Severity.MIND,
@@ -138,7 +139,7 @@ def compensation(evidence: Evidence) -> Iterator[Finding]:
             code="NOT_COMPENSATED",
             severity=Severity.MIND,
             step=Step.CHARGING,
-            title=f"Charged at {degrees(evidence, points.temp_c)} by the volts for 25 °C",
+            title=f"Charged at {degrees(evidence.design, points.temp_c)} by the volts for {degrees(evidence.design, 25.0)}",
             message="Cold lead-acid is left part full, warm lead-acid is overcharged. Use chargers with a sensor at the bank.",
             basis=f"Usually -3 to -5 mV a cell and degree; {COMMON_PRACTICE.lower()}",
             remedy=_usual("compensation_mv_per_c", "Take the usual correction"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step, percent
-from hearthkeep.core.design import Kind, Sky
+from hearthkeep.core.design import Kind, Sky, SkySource
 
 
 def hours(value: float) -> str:
@@ -55,8 +55,8 @@ def goes_dark(evidence: Evidence) -> Iterator[Finding]:
 
 def every_day_sunny(evidence: Evidence) -> Iterator[Finding]:
     """A storm under a clear sky is an optimist's storm."""
-    days = evidence.design.outage.days
-    if evidence.design.charging.stc_w > 0 and all(day.sky is Sky.CLEAR for day in days):
+    by_hand = evidence.design.outage.sky_from is SkySource.BY_HAND
+    if evidence.design.charging.stc_w > 0 and all(sky is Sky.CLEAR for sky in evidence.charging.skies):
         yield Finding(
             code="ALL_CLEAR_SKY",
             severity=Severity.MIND,
@@ -67,7 +67,9 @@ def every_day_sunny(evidence: Evidence) -> Iterator[Finding]:
             basis=COMMON_PRACTICE,
             remedy=Remedy(
                 label="Try an overcast first day", changes=(Change(path="outage.days.0.sky", value="overcast"),)
-            ),
+            )
+            if by_hand
+            else None,
         )
 
 

@@ -12,16 +12,18 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
-    degrees,
     percent,
     watts,
 )
-from hearthkeep.core.design import Array, Controller, ControllerKind
+from hearthkeep.core.design import Array, Controller, ControllerKind, Kind, Practice
 from hearthkeep.core.figure import Figure, Term
+from hearthkeep.core.practice import degrees
 
 #: Working voltages on one converting input that differ more than this pull each other down. Common practice, no source.
 UNLIKE_FRAC = 0.1
 POWER_TOLERANCE_FRAC = 0.01
+#: Most direct volts of solar circuits at one- and two-family homes. NEC 690.7, from memory.
+DWELLING_LIMIT_V = 600.0
 
 
 def _known(evidence: Evidence) -> Iterator[tuple[str, Controller, Array, StringReport]]:
@@ -44,7 +46,7 @@ def cold_voltage(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.STOP,
             step=Step.CHARGING,
             title=f"{array.name}: {report.cold_voc_v:.0f} V in the cold",
-            message=f"At {degrees(evidence, report.cold_c)} the open string of {array.series} reaches {report.cold_voc_v:.0f} V; {controller.name} "
+            message=f"At {degrees(evidence.design, report.cold_c)} the open string of {array.series} reaches {report.cold_voc_v:.0f} V; {controller.name} "
             f"takes {limit:g} V and is destroyed above it, with direct voltage that arcs.",
             basis="NEC Table 690.7(A) (from memory)"
             if report.by_table
@@ -59,11 +61,36 @@ def cold_voltage(evidence: Evidence) -> Iterator[Finding]:
                 formula="Voc × factor × panels in series",
                 terms=(
                     Term(name="Voc of one panel", value=module.voc_v, unit="V"),
-                    Term(name=f"factor at {report.cold_c:g} °C", value=report.cold_factor, unit=""),
+                    Term(
+                        name=f"factor at {degrees(evidence.design, report.cold_c)}", value=report.cold_factor, unit=""
+                    ),
                     Term(name="in series", value=array.series, unit=""),
                 ),
                 basis="Published table" if report.by_table else "1 + coefficient × (cold − 25 °C)",
             ),
+        )
+
+
+def dwelling_voltage(evidence: Evidence) -> Iterator[Finding]:
+    """A home's solar circuits have a limit of their own, whatever the controller takes."""
+    design = evidence.design
+    if design.practice is not Practice.NORTH_AMERICAN or design.kind is not Kind.HOME:
+        return
+    for path, _, array, report in _known(evidence):
+        if report.cold_voc_v <= DWELLING_LIMIT_V:
+            continue
+        fits = int(DWELLING_LIMIT_V // (report.cold_voc_v / array.series))
+        yield Finding(
+            code="OVER_DWELLING_VOLTAGE",
+            severity=Severity.STOP,
+            step=Step.CHARGING,
+            title=f"{array.name}: {report.cold_voc_v:.0f} V at a home",
+            message=f"At {degrees(design, report.cold_c)} the open string reaches {report.cold_voc_v:.0f} V. Solar circuits of one- and "
+            f"two-family homes stay at or below {DWELLING_LIMIT_V:g} V; local code and a licensed electrician decide.",
+            basis="NEC 690.7 in our own words, from memory",
+            remedy=Remedy(label=f"Try {fits} in series", changes=(Change(path=f"{path}.series", value=fits),))
+            if fits >= 1
+            else None,
         )
 
 
@@ -80,7 +107,7 @@ def hot_voltage(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MEND,
             step=Step.CHARGING,
             title=f"{array.name}: too few volts when hot",
-            message=f"Cells at {degrees(evidence, report.hot_c)} give {report.hot_vmp_v:.1f} V at full power; charging a {bank_v:g} V bank "
+            message=f"Cells at {degrees(evidence.design, report.hot_c)} give {report.hot_vmp_v:.1f} V at full power; charging a {bank_v:g} V bank "
             f"takes {needed_v:.1f} V with the controller's margin.",
             basis="Working voltage by temperature against charging voltage, 113 % of nominal; common practice",
             remedy=Remedy(label=f"Try {more} in series", changes=(Change(path=f"{path}.series", value=min(more, 40)),)),
@@ -166,4 +193,4 @@ def power_of_panels(evidence: Evidence) -> Iterator[Finding]:
         )
 
 
-CHECKS = (cold_voltage, hot_voltage, input_current, string_fuses, unlike_panels, power_of_panels)
+CHECKS = (cold_voltage, dwelling_voltage, hot_voltage, input_current, string_fuses, unlike_panels, power_of_panels)

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.design import SkySource
+from hearthkeep.core.practice import distance_text, height_text
 
 #: Weather from further away, or from another height, is another climate. Our assumption.
 FAR_KM, HEIGHT_M = 120.0, 400.0
@@ -54,7 +55,8 @@ def far_away(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MIND,
         step=Step.STORM,
         title="The weather is from somewhere else",
-        message=f"{year.name} lies {evidence.year_distance_km:,.0f} km away and {height_m:,.0f} m higher or lower than the site.",
+        message=f"{year.name} lies {distance_text(evidence.design, evidence.year_distance_km)} away and "
+        f"{height_text(evidence.design, height_m)} higher or lower than the site.",
         basis="Great-circle distance of the file's place; our assumption of what is near",
         remedy=Remedy(label="Try the made-up year", changes=(Change(path="site.weather_year", value=None),)),
     )

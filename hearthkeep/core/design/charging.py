@@ -101,3 +101,8 @@ class Charging(DesignPart):
     def stc_w(self) -> float:
         """Panel power of all arrays [W]."""
         return sum(array.stc_w for controller in self.controllers for array in controller.arrays)
+
+    @property
+    def has_other_sources(self) -> bool:
+        """Whether anything besides sun and grid charges the bank."""
+        return any(part is not None for part in (self.generator, self.alternator, self.wind, self.bench_charger))

@@ -13,6 +13,7 @@ import math
 import numpy as np
 from numba import njit
 
+from hearthkeep.core.bank import TAPER_END_PART, TAPER_FROM_FRAC
 from hearthkeep.core.inverter import Draws, GeneratorDraws
 from hearthkeep.core.outage.shapes import (
     BACK_ON,
@@ -42,8 +43,6 @@ from hearthkeep.core.outage.shapes import (
     STOP_QUIET,
     STOP_TANK,
     SUN,
-    TAPER_END_PART,
-    TAPER_FROM_FRAC,
     TOTALS,
     UNUSED,
     WIRING_LOSS,

@@ -12,9 +12,6 @@ Ints = NDArray[np.int64]
 
 LIFE, KEEP, EASE, SPARE = 0, 1, 2, 3
 BANK_TIERS = 3
-#: Above this state of charge lead-acid takes less and less current, down to the given part when full.
-TAPER_FROM_FRAC = 0.8
-TAPER_END_PART = 0.05
 
 #: Event kinds; the second column of an event is the tier, the third the cause of an overload.
 DROPPED, RETURNED, OVERLOADED, FITS_AGAIN, CUT_OFF, FULL, DARK, BACK_ON = 0, 1, 2, 3, 4, 5, 6, 7

@@ -3111,6 +3111,10 @@ export interface components {
             sums: components["schemas"]["ArraySum"][];
             /** Difference */
             difference: string;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
         };
         /**
          * Supply

@@ -18,19 +18,20 @@ const isOpen = ref(false)
 
 <template>
   <span class="explained">
-    <v-menu v-model="isOpen" :close-on-content-click="false" max-width="420" :disabled="!found">
+    <slot v-if="!found" />
+    <v-menu v-else v-model="isOpen" :close-on-content-click="false" max-width="420">
       <template #activator="{ props: activator }">
         <button
           v-bind="activator"
           type="button"
           class="ask"
-          :title="found ? `How ${found.label.toLowerCase()} comes about` : ''"
+          :title="`How ${found.label.toLowerCase()} comes about`"
           :data-test="`explain-${typeof figure === 'string' ? figure : 'given'}`"
         >
           <slot />
         </button>
       </template>
-      <FigureSheet v-if="found" class="sheet" :figure="found" />
+      <FigureSheet class="sheet" :figure="found" />
     </v-menu>
   </span>
 </template>

@@ -39,12 +39,40 @@ export function elevation(design: Design): Unit {
   return { label: 'ft', show: (value) => round(value / 0.3048, 0), keep: (value) => round(value * 0.3048, 2) }
 }
 
+const LITRES_A_GALLON = 3.785412
+
 /** Litres, or US gallons where the practice counts in them. */
 export function volume(design: Design): Unit {
   if (design.practice === 'metric_230') return plain('L')
   return {
     label: 'gal',
-    show: (value) => round(value / 3.785412, 2),
-    keep: (value) => round(value * 3.785412, 4),
+    show: (value) => round(value / LITRES_A_GALLON, 2),
+    keep: (value) => round(value * LITRES_A_GALLON, 4),
+  }
+}
+
+/** Fuel an hour. */
+export function flow(design: Design): Unit {
+  if (design.practice === 'metric_230') return plain('L/h')
+  return {
+    label: 'gal/h',
+    show: (value) => round(value / LITRES_A_GALLON, 3),
+    keep: (value) => round(value * LITRES_A_GALLON, 4),
+  }
+}
+
+/** Fuel for each kilowatt-hour. */
+export function flowOfEnergy(design: Design): Unit {
+  return { ...flow(design), label: design.practice === 'metric_230' ? 'L' : 'gal' }
+}
+
+const METRES_A_SECOND_OF_MPH = 0.44704
+
+export function windSpeed(design: Design): Unit {
+  if (design.practice === 'metric_230') return plain('m/s')
+  return {
+    label: 'mph',
+    show: (value) => round(value / METRES_A_SECOND_OF_MPH, 1),
+    keep: (value) => round(value * METRES_A_SECOND_OF_MPH, 4),
   }
 }

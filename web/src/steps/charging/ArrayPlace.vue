@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Where an array stands: its shade by hour, its snow, and how it is moved and set out through the day. */
+/** Where an array stands: its shade by hour, its snow, what heat takes, and how it is moved and set out through the day. */
 import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
@@ -11,6 +11,7 @@ import { percent } from '@/shared/format'
 import HourCells from '@/shared/HourCells.vue'
 import { hoursText } from '@/shared/hours'
 import NumberField from '@/shared/NumberField.vue'
+import { percentPerDegree } from '@/shared/units'
 
 import ShadeCells from './ShadeCells.vue'
 
@@ -63,7 +64,7 @@ function removeStand(at: number): void {
 <template>
   <details class="place" :data-test="`place-${array.id}`">
     <summary>
-      Shade, snow, moving: <span class="lesser">{{ summary }}</span>
+      Shade, snow, heat, moving: <span class="lesser">{{ summary }}</span>
     </summary>
     <div class="parts">
       <FieldFrame label="Taken by trees, a hill, a wall" :for="`shade-${array.id}`">
@@ -83,6 +84,12 @@ function removeStand(at: number): void {
           unit="o’clock"
           whole
         />
+        <NumberField
+          :path="`${path}.power_temp_coeff_per_c`"
+          label="Power by heat"
+          :unit="percentPerDegree"
+        />
+        <NumberField :path="`${path}.noct_c`" label="Cells at 800 W/m² (NOCT)" unit="°C" />
       </div>
       <div>
         <label class="set-out">

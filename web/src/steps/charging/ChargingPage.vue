@@ -78,7 +78,11 @@ function removeController(index: number): void {
       <dl class="facts">
         <div>
           <dt>Panels</dt>
-          <dd>{{ kilowatts(assessment.charging.stc_w) }}</dd>
+          <dd>
+            <ExplainedFigure figure="charging.stc_w">{{
+              kilowatts(assessment.charging.stc_w)
+            }}</ExplainedFigure>
+          </dd>
         </div>
         <div>
           <dt>Sun for the bank</dt>
@@ -98,11 +102,19 @@ function removeController(index: number): void {
         </div>
         <div>
           <dt>Generator</dt>
-          <dd>{{ kilowattHours(assessment.outage.ledger_wh.generator) }}</dd>
+          <dd>
+            <ExplainedFigure figure="charging.generator_wh">{{
+              kilowattHours(assessment.outage.ledger_wh.generator)
+            }}</ExplainedFigure>
+          </dd>
         </div>
         <div>
           <dt>Other sources</dt>
-          <dd>{{ kilowattHours(assessment.outage.ledger_wh.other) }}</dd>
+          <dd>
+            <ExplainedFigure figure="charging.other_wh">{{
+              kilowattHours(assessment.outage.ledger_wh.other)
+            }}</ExplainedFigure>
+          </dd>
         </div>
         <div>
           <dt>Spilled</dt>

@@ -29,7 +29,7 @@ const bankVolts = computed(() =>
 const kinds = [
   { value: 'mppt', title: 'MPPT' },
   { value: 'pwm', title: 'PWM' },
-  { value: 'direct', title: 'None: straight to loads' },
+  { value: 'direct', title: 'No controller' },
 ]
 
 function addArray(): void {
@@ -79,8 +79,8 @@ function removeArray(at: number): void {
           :unit="asPercent"
           :empty-means="controller.kind === 'mppt' ? '97' : '100'"
         />
-        <NumberField :path="`${path}.max_input_v`" label="Input, most" unit="V" empty-means="–" />
-        <NumberField :path="`${path}.max_input_a`" label="Input, most" unit="A" empty-means="–" />
+        <NumberField :path="`${path}.max_input_v`" label="Input up to" unit="V" empty-means="–" />
+        <NumberField :path="`${path}.max_input_a`" label="and up to" unit="A" empty-means="–" />
       </template>
       <v-btn size="small" color="wine" :aria-label="`Remove ${controller.name}`" @click="emit('remove')"
         >Remove</v-btn
@@ -144,9 +144,12 @@ function removeArray(at: number): void {
 
 <style scoped>
 .controller {
-  border-top: 1px solid var(--ink);
   padding: 12px 0 8px;
   margin-bottom: 8px;
+}
+
+.controller + .controller {
+  border-top: 1px solid var(--ink);
 }
 
 .head {

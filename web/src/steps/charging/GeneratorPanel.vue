@@ -14,12 +14,14 @@ import HourCells from '@/shared/HourCells.vue'
 import NumberField from '@/shared/NumberField.vue'
 import OptionalPart from '@/shared/OptionalPart.vue'
 import PriceTag from '@/shared/PriceTag.vue'
-import { asPercent, volume } from '@/shared/units'
+import { asPercent, flow, flowOfEnergy, volume } from '@/shared/units'
 
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
 const generator = computed(() => document.value?.charging.generator ?? null)
 const litres = computed(() => (document.value ? volume(document.value) : 'L'))
+const anHour = computed(() => (document.value ? flow(document.value) : 'L/h'))
+const aKilowattHour = computed(() => (document.value ? flowOfEnergy(document.value) : 'L'))
 const rows = ref<GeneratorChoice[]>([])
 let asked = 0
 
@@ -88,14 +90,16 @@ function take(row: GeneratorChoice): void {
       <div>
         <dt>Ran in this outage</dt>
         <dd>
-          {{ hours(assessment.outage.generator_h) }}
+          <ExplainedFigure figure="charging.generator_h">{{
+            hours(assessment.outage.generator_h)
+          }}</ExplainedFigure>
           <span class="lesser">{{ assessment.outage.generator_starts }} starts</span>
         </dd>
       </div>
       <div>
         <dt>Fuel burnt</dt>
         <dd>
-          <ExplainedFigure figure="charging.fuel_l">{{ fuel(assessment.outage.fuel_l) }}</ExplainedFigure>
+          <ExplainedFigure figure="charging.fuel">{{ fuel(assessment.outage.fuel_l) }}</ExplainedFigure>
           <span class="lesser">of {{ fuel(generator.stock_l) }}</span>
         </dd>
       </div>
@@ -122,13 +126,13 @@ function take(row: GeneratorChoice): void {
       <NumberField
         path="charging.generator.fuel_idle_l_per_h"
         label="Fuel at no load"
-        unit="L/h"
+        :unit="anHour"
         empty-means="typical"
       />
       <NumberField
         path="charging.generator.fuel_l_per_kwh"
         label="Fuel a kWh"
-        unit="L"
+        :unit="aKilowattHour"
         empty-means="typical"
       />
       <FieldFrame class="wide" label="Quiet hours" for="quiet-hours">

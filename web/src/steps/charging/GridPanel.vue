@@ -27,7 +27,7 @@ const keeps = computed(() => document.value?.charging.grid_charger.top_up_soc_fr
         path="charging.grid_charger.top_up_soc_frac"
         label="Kept at, in normal times"
         :unit="asPercent"
-        empty-means="full"
+        empty-means="Bank page"
       />
       <NumberField path="outage.warning_h" label="Warning before" unit="h" />
     </div>
@@ -50,22 +50,26 @@ const keeps = computed(() => document.value?.charging.grid_charger.top_up_soc_fr
       <div>
         <dt>From there to full</dt>
         <dd>
-          {{ fill.needed_h == null ? 'never' : hours(fill.needed_h) }}
+          <ExplainedFigure figure="charging.needed_h">{{
+            fill.needed_h == null ? 'never' : hours(fill.needed_h)
+          }}</ExplainedFigure>
           <span class="lesser">of {{ hours(fill.warning_h) }} warning</span>
         </dd>
       </div>
       <div>
         <dt>Taken from the grid</dt>
-        <dd>{{ kilowattHours(fill.grid_wh) }}</dd>
+        <dd>
+          <ExplainedFigure figure="charging.grid_wh">{{ kilowattHours(fill.grid_wh) }}</ExplainedFigure>
+        </dd>
       </div>
       <div>
         <dt>Back to full after the outage</dt>
         <dd>
-          {{
+          <ExplainedFigure figure="charging.back_to_full_h">{{
             assessment.outage.hours_back_to_full_h == null
               ? 'over 72 h'
               : hours(assessment.outage.hours_back_to_full_h)
-          }}
+          }}</ExplainedFigure>
           <span class="lesser">charger and sun</span>
         </dd>
       </div>

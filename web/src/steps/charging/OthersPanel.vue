@@ -11,12 +11,13 @@ import HourCells from '@/shared/HourCells.vue'
 import NumberField from '@/shared/NumberField.vue'
 import OptionalPart from '@/shared/OptionalPart.vue'
 import PriceTag from '@/shared/PriceTag.vue'
-import { asPercent } from '@/shared/units'
+import { asPercent, windSpeed } from '@/shared/units'
 
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
 const charging = computed(() => document.value?.charging ?? null)
 const sums = computed(() => assessment.value?.charging ?? null)
+const speed = computed(() => (document.value ? windSpeed(document.value) : 'm/s'))
 const bankVolts = computed(() => assessment.value?.bank.nominal_v ?? 12)
 
 const alternator = computed(() => ({
@@ -60,7 +61,10 @@ const HABITS = [
       </FieldFrame>
       <NumberField path="charging.alternator.price" label="Price" empty-means="not said" />
       <p class="gave">
-        gave {{ kilowattHours(sums.alternator_wh) }}; without it
+        gave
+        <ExplainedFigure figure="charging.alternator_wh">{{
+          kilowattHours(sums.alternator_wh)
+        }}</ExplainedFigure>; without it
         <PriceTag :price="assessment?.prices.without_source['alternator']" />
       </p>
     </OptionalPart>
@@ -70,10 +74,10 @@ const HABITS = [
       :start="wind"
     >
       <NumberField path="charging.wind.rated_w" label="Rated" unit="W" />
-      <NumberField path="charging.wind.rated_m_s" label="in a wind of" unit="m/s" />
-      <NumberField path="charging.wind.cut_in_m_s" label="Turns from" unit="m/s" />
-      <NumberField path="charging.wind.cut_out_m_s" label="Stops at" unit="m/s" />
-      <NumberField path="charging.wind.mean_m_s" label="Mean wind there" unit="m/s" />
+      <NumberField path="charging.wind.rated_m_s" label="in a wind of" :unit="speed" />
+      <NumberField path="charging.wind.cut_in_m_s" label="Turns from" :unit="speed" />
+      <NumberField path="charging.wind.cut_out_m_s" label="Stops at" :unit="speed" />
+      <NumberField path="charging.wind.mean_m_s" label="Mean wind there" :unit="speed" />
       <NumberField path="charging.wind.efficiency_frac" label="Regulator" :unit="asPercent" />
       <NumberField path="charging.wind.price" label="Price" empty-means="not said" />
       <p class="gave">
@@ -100,7 +104,9 @@ const HABITS = [
       </FieldFrame>
       <NumberField path="charging.bench_charger.price" label="Price" empty-means="not said" />
       <p class="gave">
-        gave {{ kilowattHours(sums.bench_wh) }}; without it
+        gave
+        <ExplainedFigure figure="charging.bench_wh">{{ kilowattHours(sums.bench_wh) }}</ExplainedFigure>;
+        without it
         <PriceTag :price="assessment?.prices.without_source['bench_charger']" />
       </p>
     </OptionalPart>
@@ -128,7 +134,12 @@ const HABITS = [
               }}</span>
             </td>
             <td class="number">
-              {{ value.price_per_dark_kwh == null ? '–' : count(value.price_per_dark_kwh) }}
+              <ExplainedFigure
+                v-if="value.price_per_dark_kwh != null"
+                :figure="`charging.value.${value.key}`"
+                >{{ count(value.price_per_dark_kwh) }}</ExplainedFigure
+              >
+              <template v-else>–</template>
             </td>
           </tr>
         </tbody>

@@ -89,21 +89,31 @@ const isSunHours = (index: number) => index < lines.value.length - 4
         <div>
           <dt>Darkest month</dt>
           <dd>
-            {{ MONTHS[year.worst_month - 1] }}
+            <ExplainedFigure v-if="year.figures.worst_month" :figure="year.figures.worst_month">{{
+              MONTHS[year.worst_month - 1]
+            }}</ExplainedFigure>
             <span class="lesser">{{ kilo(year.months[year.worst_month - 1]?.given_wh ?? 0) }} kWh a day</span>
           </dd>
         </div>
         <div>
           <dt>Given in the year</dt>
           <dd>
-            {{ count(year.given_kwh) }} kWh
-            <span class="lesser">{{ percent(year.spilled_frac) }} spilled, bank full</span>
+            <ExplainedFigure v-if="year.figures.given" :figure="year.figures.given"
+              >{{ count(year.given_kwh) }} kWh</ExplainedFigure
+            >
+            <span class="lesser">
+              <ExplainedFigure v-if="year.figures.spilled" :figure="year.figures.spilled"
+                >{{ percent(year.spilled_frac) }} spilled</ExplainedFigure
+              >, bank full
+            </span>
           </dd>
         </div>
         <div>
           <dt>By sun alone, dark</dt>
           <dd>
-            {{ hours(Math.round(year.dark_h)) }}
+            <ExplainedFigure v-if="year.figures.dark" :figure="year.figures.dark">{{
+              hours(Math.round(year.dark_h))
+            }}</ExplainedFigure>
             <span class="lesser">{{ percent(year.dark_h / 8760) }} of the year</span>
           </dd>
         </div>

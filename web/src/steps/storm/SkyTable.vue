@@ -6,7 +6,7 @@ import { computed } from 'vue'
 import type { Sky } from '@/api/client'
 import { useDesign } from '@/design/store'
 import { calendarDay, kilowattHours } from '@/shared/format'
-import { temperature } from '@/shared/units'
+import { temperature, windSpeed } from '@/shared/units'
 
 import AirCell from './AirCell.vue'
 
@@ -20,6 +20,7 @@ const SKIES: readonly { value: Sky; title: string; meaning: string }[] = [
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
 const unit = computed(() => (document.value ? temperature(document.value) : null))
+const speed = computed(() => (document.value ? windSpeed(document.value) : null))
 
 /** Whether the skies are those of the weather year, which the model names day by day. */
 const fromYear = computed(() => document.value?.outage.sky_from === 'year')
@@ -75,7 +76,7 @@ function setDay(
           class="number"
           title="Empty takes the turbine’s mean wind"
         >
-          Wind, m/s
+          Wind, {{ speed?.label }}
         </th>
         <th scope="col" class="number">Sun offered</th>
       </tr>
@@ -115,9 +116,9 @@ function setDay(
         </td>
         <td v-if="hasWind && !fromYear" class="number">
           <AirCell
-            :value="row.day?.wind_m_s ?? document?.charging.wind?.mean_m_s ?? 0"
+            :value="speed?.show(row.day?.wind_m_s ?? document?.charging.wind?.mean_m_s ?? 0) ?? 0"
             :label="`${row.title}: mean wind`"
-            @changed="(speed) => setDay(row.index, { wind_m_s: speed })"
+            @changed="(shown) => speed && setDay(row.index, { wind_m_s: speed.keep(shown) })"
           />
         </td>
         <td class="number">{{ kilowattHours(row.sun_wh) }}</td>

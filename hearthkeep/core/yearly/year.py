@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from hearthkeep.core.bank import TYPICAL, BankRating, rate
+from hearthkeep.core.bank import BankRating, rate
 from hearthkeep.core.charging import (
     DAYS_IN_MONTH,
     HOURS_A_YEAR,
@@ -21,13 +21,14 @@ from hearthkeep.core.charging import (
     year_plane_of_array,
 )
 from hearthkeep.core.design import ControllerKind, Design, Sky
-from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
+from hearthkeep.core.figure import Figure
 from hearthkeep.core.inverter import draws_of, generator_draws_of
-from hearthkeep.core.loads import HOURS, DayKind, LoadSums, rows_from, sums_from, table_from
-from hearthkeep.core.outage import NO_GENERATOR, house_of, plant_of, usual_day, whole
+from hearthkeep.core.loads import HOURS, DayKind, rows_from
+from hearthkeep.core.outage import NO_GENERATOR, house_of, plant_of, whole
 from hearthkeep.core.outage import kernel as outage_kernel
 from hearthkeep.core.outage.shapes import Run, Steps
-from hearthkeep.core.sizing import bank_sums
+from hearthkeep.core.yearly.months import MonthSun, year_figures
+from hearthkeep.core.yearly.sums import ArraySum, array_sums, difference_told
 
 Floats = NDArray[np.float64]
 _MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
@@ -43,32 +44,6 @@ class ArrayYear:
     #: Peak sun hours: sun on the plane, shade and snow counted, by month [kWh/m2 a day], and over the year.
     sun_hours_by_month: tuple[float, ...]
     sun_hours: float
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class MonthSun:
-    """One month of the house living on the sun alone, a day on the mean."""
-
-    month: int
-    #: Peak sun hours of all arrays, weighted by their watts, or of a plane at the site's latitude without any [h].
-    sun_hours: float
-    #: Within the controllers' limits [Wh a day], and what the house asks of the bank [Wh a day].
-    given_wh: float
-    drawn_wh: float
-    spilled_wh: float
-    #: Hours a day in which Life or Keep is not served [h].
-    dark_h: float
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class ArraySum:
-    """One way of sizing the array."""
-
-    key: str
-    label: str
-    #: None where it cannot be worked out.
-    array_w: float | None
-    figure: Figure | None
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -98,17 +73,8 @@ class SunYear:
     sums: tuple[ArraySum, ...]
     #: Why the sums differ, in one or two sentences.
     difference: str
-
-
-def quick_array_w(
-    daily_wh: float, sun_hours: float, *, safety_frac: float = 0.0, charge_efficiency_frac: float = 1.0
-) -> float:
-    """Panel watts by the trade's quick sum: daily Wh / sun hours x (1 + safety) / charge efficiency. No source.
-
-    >>> quick_array_w(360, 5)
-    72.0
-    """
-    return daily_wh / sun_hours * (1 + safety_frac) / charge_efficiency_frac
+    #: How the year's own figures come about, by key: worst_month, given, spilled, dark.
+    figures: dict[str, Figure]
 
 
 def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
@@ -147,8 +113,16 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
     worst = min(months, key=lambda month: (month.given_wh, month.sun_hours))
     by_day = passed.reshape(-1, 24).sum(axis=1)
     dim = [sky is Sky.OVERCAST and _MONTH_OF_DAY[day] == worst.month - 1 for day, sky in enumerate(skies)]
-    loads = _usual_sums(design)
-    sums = _sums(design, rating, loads, months, plane, by_day, dim, stc_w)
+    dark_day_wh = float(by_day[dim].mean()) if any(dim) else None
+    sums = array_sums(
+        design,
+        rating,
+        year_sun_hours=float(plane.sum() / 365_000),
+        worst_sun_hours=worst.sun_hours,
+        worst_given_wh=worst.given_wh,
+        dark_day_wh=dark_day_wh,
+        stc_w=stc_w,
+    )
     unused = float(run.spilled_w.sum())
     return SunYear(
         year_key=year.key,
@@ -165,10 +139,11 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
         clear_days=sum(sky is Sky.CLEAR for sky in skies),
         overcast_days=sum(sky is Sky.OVERCAST for sky in skies),
         covered_days=sum(sky is Sky.COVERED for sky in skies),
-        overcast_day_wh=float(by_day[dim].mean()) if any(dim) else None,
+        overcast_day_wh=dark_day_wh,
         worst_day_wh=float(by_day.min()),
         sums=sums,
-        difference=_difference(design, sums),
+        difference=difference_told(design, sums),
+        figures=year_figures(months, stc_w=stc_w, capacity_wh=rating.capacity_wh),
     )
 
 
@@ -189,12 +164,6 @@ def _daily_by_month(hourly: Floats) -> Floats:
     """Mean a day of each month, of values that sum by the hour."""
     sums = np.bincount(_MONTH_OF_HOUR, weights=hourly, minlength=12)
     return np.asarray(sums / np.array(DAYS_IN_MONTH), dtype=np.float64)
-
-
-def _usual_sums(design: Design) -> LoadSums:
-    usual = usual_day(design)
-    rows = rows_from(design.loads, (usual,))
-    return sums_from(design.loads, rows, table_from(rows), usual)
 
 
 def _live_through(
@@ -238,93 +207,4 @@ def _months(plane: Floats, passed_w: Floats, run: Run, asked_w: Floats) -> tuple
             dark_h=float(dark[month]),
         )
         for month in range(12)
-    )
-
-
-def _sums(
-    design: Design,
-    rating: BankRating,
-    loads: LoadSums,
-    months: tuple[MonthSun, ...],
-    plane: Floats,
-    by_day_wh: Floats,
-    dim: list[bool],
-    stc_w: float,
-) -> tuple[ArraySum, ...]:
-    """Array watts by the quick sum, with two kinds of sun hours, and by the modelled year and its dark day."""
-    typical = TYPICAL[design.bank.chemistry]
-    charge, safety = typical.charge_efficiency_frac, design.charging.quick_safety_frac
-    worst = min(months, key=lambda month: (month.given_wh, month.sun_hours))
-    drawn_wh = bank_sums(
-        design, rating, loads, house_of(design, rating, rows_from(design.loads, (usual_day(design),)))
-    ).daily_drawn_wh
-
-    def quick(key: str, label: str, sun_hours: float) -> ArraySum:
-        if sun_hours <= 0:
-            return ArraySum(key=key, label=label, array_w=None, figure=None)
-        watts = quick_array_w(loads.daily_wh, sun_hours, safety_frac=safety, charge_efficiency_frac=charge)
-        terms = (
-            Term(name="loads a day", value=loads.daily_wh, unit="Wh"),
-            Term(name="sun hours", value=sun_hours, unit="h"),
-            Term(name="safety", value=1 + safety, unit=""),
-            Term(name="charge efficiency", value=charge, unit=""),
-        )
-        formula = "loads a day ÷ sun hours × safety ÷ charge efficiency"
-        return ArraySum(
-            key=key,
-            label=label,
-            array_w=watts,
-            figure=Figure(label=label, value=watts, unit="W", formula=formula, terms=terms, basis=COMMON_PRACTICE),
-        )
-
-    def modelled(key: str, label: str, given_wh: float | None) -> ArraySum:
-        if not given_wh or stc_w <= 0:
-            return ArraySum(key=key, label=label, array_w=None, figure=None)
-        watts = drawn_wh / rating.charge_efficiency_frac / (given_wh / stc_w)
-        terms = (
-            Term(name="drawn from the bank a day", value=drawn_wh, unit="Wh"),
-            Term(name="charge efficiency", value=rating.charge_efficiency_frac, unit=""),
-            Term(name="given a day", value=given_wh, unit="Wh"),
-            Term(name="panels", value=stc_w, unit="W"),
-        )
-        return ArraySum(
-            key=key,
-            label=label,
-            array_w=watts,
-            figure=Figure(
-                label=label,
-                value=watts,
-                unit="W",
-                formula="drawn from the bank a day ÷ charge efficiency ÷ (given a day ÷ panels)",
-                terms=terms,
-                basis="The weather year on these arrays, hour by hour: Perez sky, cell heat, losses, controller, shade and snow",
-            ),
-        )
-
-    return (
-        quick("quick_year", "Quick sum, sun hours of the year", float(plane.sum() / 365_000)),
-        quick("quick_worst", "Quick sum, sun hours of the darkest month", worst.sun_hours),
-        modelled("modelled_worst", "Modelled, darkest month", worst.given_wh),
-        modelled(
-            "dark_day", "Modelled, an overcast day of that month", float(by_day_wh[dim].mean()) if any(dim) else None
-        ),
-    )
-
-
-def _difference(design: Design, sums: tuple[ArraySum, ...]) -> str:
-    """What the quick sum leaves out, with the figures at hand."""
-    by_key = {entry.key: entry for entry in sums}
-    quick, modelled = by_key["quick_worst"], by_key["modelled_worst"]
-    if quick.array_w is None or modelled.array_w is None or quick.figure is None or modelled.figure is None:
-        return "Without an array there is only the quick sum, on a plane tilted by the latitude."
-    terms = {term.name: term.value for term in (*quick.figure.terms, *modelled.figure.terms)}
-    loads_wh, drawn_wh = terms["loads a day"], terms["drawn from the bank a day"]
-    per_watt_h = terms["given a day"] / terms["panels"]
-    extra = drawn_wh / loads_wh - 1 if loads_wh > 0 else 0.0
-    lost = 1 - per_watt_h / terms["sun hours"]
-    return (
-        f"The quick sum counts the loads alone; inverter, wiring and discharge add {100 * extra:.0f} % to what the bank gives. "
-        f"It takes a panel at its label for all sun hours; heat, losses and controller leave {per_watt_h:.2f} of "
-        f"{terms['sun hours']:.2f} Wh a day and watt, {100 * lost:.0f} % less. Its safety of "
-        f"{100 * design.charging.quick_safety_frac:.0f} % stands for both, and for dark days, which it does not know."
     )

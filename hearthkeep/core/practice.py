@@ -1,0 +1,45 @@
+"""Practice units at the edge: sentences and workings count as the project's practice does, everything else in SI."""
+
+from __future__ import annotations
+
+from hearthkeep.core.design import Design, Practice
+
+LITRES_A_GALLON = 3.785412
+METRES_A_FOOT = 0.3048
+KILOMETRES_A_MILE = 1.609344
+METRES_A_SECOND_OF_MPH = 0.44704
+
+
+def _in_us_units(design: Design) -> bool:
+    return design.practice is Practice.NORTH_AMERICAN
+
+
+def degrees(design: Design, temp_c: float) -> str:
+    """A temperature for a sentence."""
+    return f"{round(temp_c * 1.8 + 32, 1):g} °F" if _in_us_units(design) else f"{temp_c:g} °C"
+
+
+def volume(design: Design, volume_l: float) -> tuple[float, str]:
+    """Fuel as a number and its unit."""
+    return (volume_l / LITRES_A_GALLON, "gal") if _in_us_units(design) else (volume_l, "L")
+
+
+def volume_text(design: Design, volume_l: float) -> str:
+    """Fuel for a sentence, to a tenth of a gallon or litre."""
+    value, unit = volume(design, volume_l)
+    return f"{round(value, 1):g} {unit}"
+
+
+def wind_speed(design: Design, speed_m_s: float) -> tuple[float, str]:
+    """Wind as a number and its unit."""
+    return (speed_m_s / METRES_A_SECOND_OF_MPH, "mph") if _in_us_units(design) else (speed_m_s, "m/s")
+
+
+def distance_text(design: Design, distance_km: float) -> str:
+    """A way across the country for a sentence."""
+    return f"{distance_km / KILOMETRES_A_MILE:,.0f} miles" if _in_us_units(design) else f"{distance_km:,.0f} km"
+
+
+def height_text(design: Design, height_m: float) -> str:
+    """A height for a sentence."""
+    return f"{height_m / METRES_A_FOOT:,.0f} ft" if _in_us_units(design) else f"{height_m:,.0f} m"
