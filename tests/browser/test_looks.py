@@ -120,3 +120,24 @@ class Widths(LookTest):
             self.the("[data-test=designs]")
             with self.subTest(step="designs", width=width):
                 self.assertEqual(self.sideways(), [])
+
+    def cut(self):
+        """Words and numbers that do not fit where they stand."""
+        return self.driver.execute_script(
+            "return [...document.querySelectorAll('main input, main .v-select__selection-text, main button:not(.v-btn), "
+            "main .v-btn__content, main label, main th, main dt, main dd')]"
+            # One pixel wide is what is heard and not seen; a list's own input lies hidden under its words.
+            ".filter((part) => part.offsetParent && part.clientWidth > 1 && part.scrollWidth > part.clientWidth + 1 "
+            "&& !(part.tagName === 'INPUT' && part.closest('.v-select')))"
+            ".map((part) => `${part.tagName} ${part.value || part.innerText} ${part.scrollWidth}/${part.clientWidth}`)"
+        )
+
+    def test_nothing_is_cut(self):
+        self.addCleanup(resize, self.driver, 1280, 800)
+        design_id = self.fresh(charging=NEIGHBOUR["charging"])
+        for width, height in ((1280, 800), (1024, 700)):
+            resize(self.driver, width, height)
+            for step in STEPS:
+                self.settle(design_id, step)
+                with self.subTest(step=step, width=width):
+                    self.assertEqual(self.cut(), [])

@@ -12,7 +12,7 @@ STC_CELL_C = 25.0
 COLD_MARGIN_C, HOT_AIR_C = 10.0, 38.0
 #: How much warmer than the air a panel on a roof gets in full sun [°C]. Common practice, no source.
 CELL_RISE_C = 35.0
-#: Typical loss of working voltage per degree where the panel's sheet names no coefficient. Common practice, no source.
+#: Typical loss of working voltage per degree where the panel's sheet names none for the open circuit. Common practice, no source.
 TYPICAL_VMP_COEFF_PER_C = -0.004
 #: Sun above 1,000 W/m2, and continuous duty: NEC 690.8 in our own words, from memory.
 SUN_FACTOR, CONTINUOUS_FACTOR = 1.25, 1.25
@@ -57,14 +57,14 @@ def cold_voc_factor(module: ModuleSheet, cold_c: float) -> tuple[float, bool]:
     return table_factor(cold_c), True
 
 
-def vmp_coeff_per_c(module: ModuleSheet) -> float:
-    """Working voltage lost per degree [1/°C].
+def vmp_coeff_per_c(array: Array, module: ModuleSheet) -> float:
+    """Working voltage lost per degree, a negative number [1/°C].
 
     With heat the working current hardly changes, so the voltage falls about as the power does, and faster than the open
     circuit: the steeper of the two coefficients counts. Common practice, no source.
     """
-    known = [value for value in (module.voc_temp_coeff_per_c, module.power_temp_coeff_per_c) if value]
-    return min(known, default=TYPICAL_VMP_COEFF_PER_C)
+    of_open = TYPICAL_VMP_COEFF_PER_C if module.voc_temp_coeff_per_c is None else module.voc_temp_coeff_per_c
+    return min(of_open, array.power_temp_coeff_per_c)
 
 
 def table_factor(cold_c: float) -> float:
@@ -103,7 +103,7 @@ def string_report(design: Design, array: Array) -> StringReport | None:
         cold_voc_v=module.voc_v * factor * array.series,
         cold_factor=factor,
         by_table=by_table,
-        hot_vmp_v=module.vmp_v * (1 + vmp_coeff_per_c(module) * (hot_c - STC_CELL_C)) * array.series,
+        hot_vmp_v=module.vmp_v * (1 + vmp_coeff_per_c(array, module) * (hot_c - STC_CELL_C)) * array.series,
         input_a=input_a,
         conductor_a=CONTINUOUS_FACTOR * input_a,
         needs_fuses=needs,

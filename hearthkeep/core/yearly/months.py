@@ -42,11 +42,11 @@ def year_figures(months: tuple[MonthSun, ...], *, stc_w: float, capacity_wh: flo
     worst = min(months, key=lambda month: (month.given_wh, month.sun_hours))
     return {
         "worst_month": Figure(
-            label="Darkest month",
+            label="A day of the darkest month",
             value=worst.given_wh,
-            unit="Wh a day",
+            unit="Wh",
             formula="the month whose mean day gives least, within the controllers' limits",
-            terms=by_month(tuple(month.given_wh for month in months), "Wh a day"),
+            terms=by_month(tuple(month.given_wh for month in months), "Wh"),
             basis="The weather year hour by hour: plane by Perez, cell heat, losses, shade and snow",
         ),
         "given": Figure(

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A figure's working: formula, inputs, basis. */
 import type { Figure } from '@/api/client'
-import { amount } from '@/shared/format'
+import { worked } from '@/shared/format'
 
 defineProps<{ figure: Figure }>()
 </script>
@@ -9,14 +9,14 @@ defineProps<{ figure: Figure }>()
 <template>
   <div class="working" data-test="explanation">
     <h2>
-      {{ figure.label }}: <span class="figures">{{ amount(figure.value) }} {{ figure.unit }}</span>
+      {{ figure.label }}: <span class="figures">{{ worked(figure.value) }} {{ figure.unit }}</span>
     </h2>
     <p>{{ figure.formula }}</p>
     <table class="ledger">
       <tbody>
         <tr v-for="(term, index) in figure.terms" :key="index">
           <td>{{ term.name }}</td>
-          <td class="number">{{ amount(term.value) }} {{ term.unit }}</td>
+          <td class="number">{{ worked(term.value) }} {{ term.unit }}</td>
         </tr>
       </tbody>
     </table>

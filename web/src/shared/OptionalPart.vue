@@ -52,4 +52,10 @@ input {
   gap: 8px 10px;
   margin: 6px 0 10px 22px;
 }
+
+@media (max-width: 1150px) {
+  .fields {
+    grid-template-columns: repeat(4, minmax(0, 1fr));
+  }
+}
 </style>

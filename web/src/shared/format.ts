@@ -13,6 +13,13 @@ export function amount(value: number): string {
   return upToTwo.format(value + 0)
 }
 
+/** A number of a working: as many decimals as its size makes worth reading. */
+export function worked(value: number): string {
+  const size = Math.abs(value)
+  const digits = size >= 1000 ? 0 : size >= 100 ? 1 : size >= 0.1 || size === 0 ? 2 : 4
+  return new Intl.NumberFormat('en-US', { maximumFractionDigits: digits }).format(value + 0)
+}
+
 /** 36 h 41, or 72 h. */
 export function hours(value: number): string {
   const minutes = Math.round(Math.abs(value) * 60)

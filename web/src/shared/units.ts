@@ -22,9 +22,6 @@ export const asPercent: Unit = {
   keep: (value) => round(value / 100, 6),
 }
 
-/** A part a degree, as data sheets write it. */
-export const percentPerDegree: Unit = { ...asPercent, label: '%/°C' }
-
 export function temperature(design: Design): Unit {
   if (design.practice === 'metric_230') return plain('°C')
   return {

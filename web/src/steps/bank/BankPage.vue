@@ -83,7 +83,8 @@ const part = ref('unit')
 
 <style scoped>
 .facts {
-  grid-template-columns: repeat(6, minmax(0, 1fr));
+  grid-template-columns: repeat(6, minmax(0, auto));
+  gap: 8px 14px;
   margin-bottom: 12px;
 }
 

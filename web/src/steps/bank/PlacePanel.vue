@@ -52,7 +52,7 @@ watch([rest_v, () => document.value?.bank], askSoon)
   <div v-if="document && arrangement" class="place">
     <div class="fields">
       <ChoiceField class="wide" path="bank.place" label="Stands in" :choices="PLACES" />
-      <NumberField path="bank.temp_c" label="Temperature there" :unit="degrees" />
+      <NumberField path="bank.temp_c" label="Temperature" :unit="degrees" />
       <ChoiceField path="bank.ventilated" label="Ventilated" :choices="yesNo" />
       <p class="lesser remark">
         Cells at {{ cells }}: {{ percent(assessment?.bank.temperature_frac ?? 1) }} of the rated capacity.
@@ -103,7 +103,7 @@ watch([rest_v, () => document.value?.bank], askSoon)
     <h2>Life and rest</h2>
     <div class="fields">
       <NumberField path="bank.need.cycles_per_year" label="Cycles a year" />
-      <NumberField path="bank.depth_frac" label="Depth of discharge" :unit="asPercent" />
+      <NumberField path="bank.depth_frac" label="Depth taken" :unit="asPercent" />
       <dl class="facts three">
         <div>
           <dt>To 80 % of capacity</dt>
@@ -117,8 +117,7 @@ watch([rest_v, () => document.value?.bank], askSoon)
         <div>
           <dt>After 11 months of rest</dt>
           <dd>
-            {{ percent(arrangement.life.left_after_storage_frac)
-            }}<span class="lesser">of the charge left</span>
+            {{ percent(arrangement.life.left_after_storage_frac) }}<span class="lesser">of charge left</span>
           </dd>
         </div>
         <div>

@@ -11,7 +11,7 @@ import { percent } from '@/shared/format'
 import HourCells from '@/shared/HourCells.vue'
 import { hoursText } from '@/shared/hours'
 import NumberField from '@/shared/NumberField.vue'
-import { percentPerDegree } from '@/shared/units'
+import { asPercent } from '@/shared/units'
 
 import ShadeCells from './ShadeCells.vue'
 
@@ -75,22 +75,6 @@ function removeStand(at: number): void {
           @change="(shade) => store.set(`${path}.shade_frac`, shade)"
         />
       </FieldFrame>
-      <div class="fields">
-        <ChoiceField :path="`${path}.snow`" label="Snow and ice" :choices="SNOW" />
-        <NumberField
-          v-if="array.snow === 'swept'"
-          :path="`${path}.swept_hour`"
-          label="Cleared at"
-          unit="o’clock"
-          whole
-        />
-        <NumberField
-          :path="`${path}.power_temp_coeff_per_c`"
-          label="Power by heat"
-          :unit="percentPerDegree"
-        />
-        <NumberField :path="`${path}.noct_c`" label="Cells at 800 W/m² (NOCT)" unit="°C" />
-      </div>
       <div>
         <label class="set-out">
           <input
@@ -110,6 +94,18 @@ function removeStand(at: number): void {
           @change="(spans) => store.set(`${path}.out_hours`, spans)"
         />
       </div>
+      <div class="fields">
+        <ChoiceField :path="`${path}.snow`" label="Snow and ice" :choices="SNOW" />
+        <NumberField
+          v-if="array.snow === 'swept'"
+          :path="`${path}.swept_hour`"
+          label="Cleared at"
+          unit="o’clock"
+          whole
+        />
+        <NumberField :path="`${path}.power_temp_coeff_per_c`" label="Power, each °C" :unit="asPercent" />
+        <NumberField :path="`${path}.noct_c`" label="NOCT of its cells" unit="°C" />
+      </div>
     </div>
     <div v-for="(stand, at) in stands" :key="at" class="stand">
       <NumberField :path="`${path}.stands.${at}.from_hour`" label="Moved at" unit="o’clock" whole />
@@ -123,9 +119,11 @@ function removeStand(at: number): void {
         >Remove</v-btn
       >
     </div>
-    <v-btn size="small" color="pine" :disabled="stands.length >= MOST_STANDS" @click="addStand"
-      >Add a move</v-btn
-    >
+    <div class="foot">
+      <v-btn size="small" color="pine" :disabled="stands.length >= MOST_STANDS" @click="addStand"
+        >Add a move</v-btn
+      >
+    </div>
   </details>
 </template>
 
@@ -137,14 +135,16 @@ summary {
 
 .parts {
   display: grid;
-  grid-template-columns: 270px minmax(0, 1fr) minmax(0, 1fr);
+  grid-template-columns: 270px minmax(0, 1fr);
   gap: 8px 18px;
   align-items: start;
   margin: 8px 0;
 }
 
 .fields {
+  grid-column: 1 / -1;
   display: grid;
+  grid-template-columns: 1.5fr repeat(3, minmax(0, 1fr));
   gap: 8px;
 }
 
@@ -159,6 +159,10 @@ summary {
   accent-color: var(--pine);
   width: 15px;
   height: 15px;
+}
+
+.foot {
+  display: flex;
 }
 
 .stand {

@@ -10,7 +10,7 @@ import { amount } from '@/shared/format'
 import { idFromName } from '@/shared/ids'
 import NumberField from '@/shared/NumberField.vue'
 import OptionalPart from '@/shared/OptionalPart.vue'
-import { percentPerDegree, temperature } from '@/shared/units'
+import { asPercent, temperature } from '@/shared/units'
 import WordsField from '@/shared/WordsField.vue'
 
 const props = defineProps<{ path: string; array: PanelArray }>()
@@ -121,8 +121,8 @@ async function keep(): Promise<void> {
       <NumberField :path="`${path}.module.imp_a`" label="Imp" unit="A" />
       <NumberField
         :path="`${path}.module.voc_temp_coeff_per_c`"
-        label="Voc by heat"
-        :unit="percentPerDegree"
+        label="Voc, each °C"
+        :unit="asPercent"
         empty-means="table"
       />
       <NumberField

@@ -34,7 +34,7 @@ const OUTPUTS = [
 ]
 const BUILDS = [
   { value: 'separate', title: 'Inverter alone' },
-  { value: 'inverter_charger', title: 'Inverter-charger' },
+  { value: 'inverter_charger', title: 'With a charger' },
   { value: 'all_in_one', title: 'All-in-one, with sun' },
 ]
 const WAVEFORMS = [
@@ -140,7 +140,7 @@ const loads = computed(() => assessment.value?.loads)
       <div class="fields">
         <NumberField path="inverter.search_threshold_w" label="Search mode wakes at" unit="W" />
         <NumberField path="inverter.search_w" label="Draw while it listens" unit="W" />
-        <FieldFrame class="off" label="Switched off, only DC loads run" for="off-hours">
+        <FieldFrame class="off" label="Off: DC loads only" for="off-hours">
           <HourCells
             id="off-hours"
             :hours="document.inverter.off_hours"

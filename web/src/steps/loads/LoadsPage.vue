@@ -108,7 +108,7 @@ function removeSelected(): void {
           <th role="columnheader" class="number figure">Starts, W</th>
           <th role="columnheader" class="number narrow">Duty, %</th>
           <th role="columnheader" class="hours">
-            <span class="full">Midnight – noon – midnight</span><span class="short">Hours of the day</span>
+            <span class="full">Midnight – noon – midnight</span><span class="short">Hours</span>
           </th>
           <th role="columnheader" class="number figure">
             <button
@@ -257,7 +257,7 @@ function removeSelected(): void {
 /* The ledger is laid out as a grid of rows that know their own size: in a long one, a change of one cell then lays out
    that row alone. Roles keep it a table for those who hear it. */
 .loads {
-  --columns: 20px minmax(0, 1fr) 38px 86px 68px 54px 168px 68px 82px 28px;
+  --columns: 20px minmax(0, 1fr) 38px 84px 66px 64px 168px 66px 82px 28px;
 }
 
 .loads,
@@ -347,7 +347,7 @@ function removeSelected(): void {
 
 @media (max-width: 1150px) {
   .loads {
-    --columns: 18px minmax(0, 1fr) 32px 80px 58px 54px 98px 56px 74px 22px;
+    --columns: 16px minmax(0, 1fr) 32px 78px 58px 58px 84px 52px 70px 22px;
   }
 
   .full {
