@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.bank import cycles_at, filling_h, left_after, rate, rest_state, shares
+from hearthkeep.core.bank import cycles_at, filling_h, left_after, rate, rest_state, shares, sharing_of
 from hearthkeep.core.design import Chemistry, CyclePoint, TakeOff
 from hearthkeep.core.sizing import compare_chemistries, conductor_for
 from tests.support.designs import ROOT, array, birchrow, changed, load, simple
@@ -188,6 +188,37 @@ class NeedToBank(unittest.TestCase):
         # Deeper costs cycles and saves blocks.
         depths = [row for row in rows if row.chemistry is Chemistry.LFP]
         self.assertEqual([row.cycles for row in depths], sorted((row.cycles for row in depths), reverse=True))
+
+    def test_a_row_of_the_comparison_by_hand(self):
+        bank = {
+            "chemistry": "agm", "depth_frac": 0.5, "cutoff_soc_frac": 0.1,
+            "need": {"end_of_life_frac": 0.8, "cycles_per_year": 140.0},
+        }  # fmt: skip
+        rows = compare_chemistries(simple(bank=bank), terminal_wh=1000.0)
+        row = next(row for row in rows if row.is_chosen)
+        self.assertEqual((row.chemistry, row.depth_frac), (Chemistry.AGM, 0.5))
+        # 1,000 Wh ÷ 0.5 ÷ 0.8 are 2,500 Wh, which three blocks of 1,200 Wh hold.
+        self.assertAlmostEqual(row.nominal_wh, 2500)
+        self.assertEqual(row.blocks, 3)
+        self.assertAlmostEqual(row.usable_wh, 1800)
+        self.assertAlmostEqual(row.mass_kg, 3600 / 34)
+        self.assertAlmostEqual(row.floor_m2, 3600 / 85 / 1000 / 0.5)
+        self.assertAlmostEqual(row.price, 3.6 * 240)
+        # 700 cycles at half depth are five years of 140, before the calendar's seven.
+        self.assertAlmostEqual(row.years, 5)
+        self.assertFalse(row.by_calendar)
+        self.assertAlmostEqual(row.price_per_kwh_given, 864 / (0.9 * 1.8 * 700))
+
+    def test_the_limits_of_the_units_side_by_side_add_up(self):
+        side_by_side = {"unit_max_charge_a": 20.0, "unit_max_discharge_a": 50.0, "parallel": 3, "takeoff": "equal_leads"}
+        rating = rate(simple(bank=side_by_side).bank)
+        self.assertAlmostEqual(rating.charge_limit_w, 3 * 20 * 10)
+        self.assertAlmostEqual(rating.discharge_limit_w, 3 * 50 * 10)
+        # Taken from one end the first carries more than its third, and the bank stops where that one does.
+        uneven = rate(simple(bank={**side_by_side, "takeoff": "one_end", "link_mohm": 1.0}).bank)
+        share = max(sharing_of(simple(bank={**side_by_side, "takeoff": "one_end", "link_mohm": 1.0}).bank).share_frac)
+        self.assertAlmostEqual(uneven.charge_limit_w, 20 * 10 / share)
+        self.assertLess(uneven.charge_limit_w, 600)
 
     def test_a_higher_voltage_halves_the_current(self):
         found = assess(simple(load("a", 2000), bank={"unit_v": 12.8})).arrangement.voltages

@@ -86,6 +86,26 @@ class Curve(unittest.TestCase):
         self.assertAlmostEqual(two.overcast_wh / two.together_wh, 0.25, delta=0.02)
         self.assertEqual(len(two.together_w), 96)
 
+    def test_one_way_is_all_panels_on_the_plane_of_the_largest_array(self):
+        uneven = (array("e", 300, azimuth_deg=95.0, tilt_deg=30.0), array("w", 700, azimuth_deg=265.0, tilt_deg=50.0))
+        two = assess(simple(load("a", 120), arrays=uneven)).charging.curve
+        west = assess(simple(load("a", 120), arrays=(array("w", 1000, azimuth_deg=265.0, tilt_deg=50.0),)))
+        self.assertAlmostEqual(two.one_way_wh, west.charging.curve.together_wh)
+        self.assertEqual(two.one_way_carries_h, west.charging.curve.carries_h)
+        # Each array's own curve sums to the whole, and a moved panel's stands do not reach the plane of the others.
+        self.assertAlmostEqual(sum(entry.energy_wh for entry in two.arrays), two.together_wh)
+
+    def test_one_way_keeps_to_each_controller_s_limit(self):
+        curve = assess(
+            simple(arrays=(array("e", 500, azimuth_deg=95.0), array("s", 600)), controller={"output_a": 25.0})
+        ).charging.curve
+        self.assertAlmostEqual(max(curve.one_way_w), 250)
+        self.assertAlmostEqual(curve.one_way_wh, sum(curve.one_way_w) / 4, delta=1)
+
+    def test_a_panel_that_feeds_loads_straight_is_no_part_of_it(self):
+        curve = assess(simple(arrays=(array("p", 1000),), controller={"kind": "direct"})).charging.curve
+        self.assertEqual((curve.arrays, curve.together_wh), ((), 0.0))
+
     def test_a_controller_s_limit_cuts_the_curve(self):
         curve = assess(simple(arrays=(array("p", 1000),), controller={"output_a": 30.0})).charging.curve
         self.assertAlmostEqual(max(curve.together_w), 300)

@@ -9,6 +9,7 @@ import numpy as np
 from hearthkeep.core.assess import assess
 from hearthkeep.core.charging import (
     Moments,
+    clear_sky,
     distance_km,
     hours_of_year,
     made_up_year,
@@ -54,6 +55,35 @@ class Days(unittest.TestCase):
         warm = np.full(8760, -5.0)
         warm[24 * 20] = 3.0
         self.assertIs(skies_of_year(replace(year, key="thawed", air_c=warm))[20], Sky.OVERCAST)
+
+    def test_a_day_is_called_by_its_part_of_a_clear_one(self):
+        clear = clear_sky(44.0, -75.0, 120.0, YEAR.moments)
+        for part, sky in ((0.86, Sky.CLEAR), (0.84, Sky.BROKEN), (0.46, Sky.BROKEN), (0.44, Sky.OVERCAST)):
+            with self.subTest(part):
+                level = replace(
+                    YEAR, key=f"part {part}", ghi_w_m2=clear.ghi_w_m2 * part, snow_cm=np.zeros(8760),
+                    latitude_deg=44.0, longitude_deg=-75.0, elevation_m=120.0,
+                )  # fmt: skip
+                self.assertEqual(set(skies_of_year(level)), {sky})
+
+    def test_a_centimetre_of_fresh_snow_covers_and_half_a_clear_day_of_sun_takes_it_off(self):
+        clear = clear_sky(44.0, -75.0, 120.0, YEAR.moments)
+        cold = np.full(8760, -5.0)
+        for depth_cm, part, covered in ((0.9, 0.3, 0), (1.0, 0.3, 355), (1.0, 0.49, 355), (1.0, 0.51, 1)):
+            with self.subTest(depth_cm=depth_cm, part=part):
+                year = replace(
+                    YEAR, key=f"snow {depth_cm} {part}", ghi_w_m2=clear.ghi_w_m2 * part, air_c=cold,
+                    snow_cm=np.repeat([0.0] * 10 + [depth_cm] * 355, 24),
+                    latitude_deg=44.0, longitude_deg=-75.0, elevation_m=120.0,
+                )  # fmt: skip
+                self.assertEqual(sum(sky is Sky.COVERED for sky in skies_of_year(year)), covered)
+
+    def test_a_made_up_day_is_coldest_at_six_and_warmest_at_three(self):
+        air = YEAR.air_c.reshape(365, 24)
+        coldest, warmest = air.argmin(axis=1), air.argmax(axis=1)
+        # Hour means: the hours on both sides of the turn. A day colder at its end than at six belongs to the next turn.
+        self.assertGreater(np.isin(warmest, (14, 15)).mean(), 0.8)
+        self.assertGreater(np.isin(coldest, (5, 6)).mean(), 0.6)
 
     def test_south_of_the_equator_the_seasons_are_turned_round(self):
         south = made_up_year(-40.0, 170.0, 0.0, 12.0)

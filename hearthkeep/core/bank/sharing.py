@@ -52,11 +52,11 @@ def shares(*, strings: int, string_mohm: float, link_mohm: float, takeoff: TakeO
     Nodal analysis of the resistor ladder: a positive and a negative bar of links, a string between them at each rung.
     Source: Kirchhoff's laws. Not for strings of unlike charge or age.
 
-    >>> shares(strings=3, string_mohm=10.0, link_mohm=0.0, takeoff=TakeOff.ONE_END)
-    (0.333333, 0.333333, 0.333333)
+    >>> shares(strings=4, string_mohm=10.0, link_mohm=0.0, takeoff=TakeOff.ONE_END)
+    (0.25, 0.25, 0.25, 0.25)
     """
     if strings == 1 or takeoff is TakeOff.EQUAL_LEADS or link_mohm == 0.0:
-        return tuple(round(1.0 / strings, 6) for _ in range(strings))
+        return (1.0 / strings,) * strings
     count = 2 * strings
     conductance = np.zeros((count, count))
     injected = np.zeros(count)
