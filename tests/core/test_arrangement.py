@@ -210,7 +210,12 @@ class NeedToBank(unittest.TestCase):
         self.assertAlmostEqual(row.price_per_kwh_given, 864 / (0.9 * 1.8 * 700))
 
     def test_the_limits_of_the_units_side_by_side_add_up(self):
-        side_by_side = {"unit_max_charge_a": 20.0, "unit_max_discharge_a": 50.0, "parallel": 3, "takeoff": "equal_leads"}
+        side_by_side = {
+            "unit_max_charge_a": 20.0,
+            "unit_max_discharge_a": 50.0,
+            "parallel": 3,
+            "takeoff": "equal_leads",
+        }
         rating = rate(simple(bank=side_by_side).bank)
         self.assertAlmostEqual(rating.charge_limit_w, 3 * 20 * 10)
         self.assertAlmostEqual(rating.discharge_limit_w, 3 * 50 * 10)

@@ -1,13 +1,11 @@
 <script setup lang="ts">
 import { storeToRefs } from 'pinia'
 import { computed, nextTick, ref } from 'vue'
-import { RouterLink } from 'vue-router'
 
 import type { SheetSource } from '@/api/client'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { amount, count } from '@/shared/format'
-import PriceTag from '@/shared/PriceTag.vue'
 import { useCursor } from '@/strip/cursor'
 
 import AuditQuality from './AuditQuality.vue'
@@ -17,6 +15,7 @@ import LoadRow from './LoadRow.vue'
 import SelectedRows from './SelectedRows.vue'
 import SheetDialog from './SheetDialog.vue'
 import SheetTools from './SheetTools.vue'
+import StandingRows from './StandingRows.vue'
 import TypicalSearch from './TypicalSearch.vue'
 import { TIERS } from './tiers'
 import { MOST_LOADS, useLedger } from './useLedger'
@@ -41,7 +40,6 @@ const groups = computed(() =>
 const shownOrder = computed(() => groups.value.flatMap((group) => group.rows.map((row) => row.load.id)))
 const sumsById = computed(() => new Map(assessment.value?.loads.rows.map((row) => [row.id, row])))
 const faultsByRow = useRowFaults(problems)
-const ledgerLine = (key: string) => assessment.value?.bank.daily_ledger.find((line) => line.key === key)
 const energy = (wattHours: number, ampHours: number | undefined) =>
   inAmpHours.value ? (ampHours ?? 0).toFixed(1) : count(wattHours)
 const nextName = computed(
@@ -174,50 +172,7 @@ function removeSelected(): void {
           @drag="(event) => drag(row.load.id, event)"
         />
       </tbody>
-      <tbody v-if="assessment" role="rowgroup" class="standing" data-test="standing">
-        <tr role="row" class="tier">
-          <th class="wide" aria-colspan="7" role="rowheader">
-            <b>Standing draw</b> <span class="lesser">what waits, day and night</span>
-          </th>
-          <td role="cell" aria-colspan="3"></td>
-        </tr>
-        <tr role="row">
-          <td role="cell"></td>
-          <td role="cell" class="wide-six" aria-colspan="6">
-            Inverter standing ready,
-            <RouterLink :to="{ name: 'inverter' }">{{ amount(document.inverter.idle_w) }} W</RouterLink>
-          </td>
-          <td role="cell" class="number">
-            {{ energy(ledgerLine('idle')?.wh ?? 0, ledgerLine('idle')?.ah) }}
-          </td>
-          <td role="cell" class="number"><PriceTag :price="assessment.prices.without_idle" /></td>
-          <td role="cell"></td>
-        </tr>
-        <tr v-if="assessment.arrangement.heater_w > 0" role="row" data-test="heater-row">
-          <td role="cell"></td>
-          <td role="cell" class="wide-six" aria-colspan="6">
-            Heater of the bank,
-            <RouterLink :to="{ name: 'bank', query: { part: 'place' } }"
-              >{{ amount(assessment.arrangement.heater_w) }} W</RouterLink
-            >
-            <span class="lesser">counted in Life</span>
-          </td>
-          <td role="cell" class="number">
-            {{ energy(assessment.arrangement.heater_wh, assessment.arrangement.heater_ah) }}
-          </td>
-          <td role="cell" aria-colspan="2"></td>
-        </tr>
-        <tr role="row">
-          <td role="cell"></td>
-          <td role="cell" class="wide-six" aria-colspan="6">
-            Standby of the loads <span class="lesser">in the rows above</span>
-          </td>
-          <td role="cell" class="number">
-            {{ energy(assessment.loads.standby_wh, assessment.bank.standby_ah) }}
-          </td>
-          <td role="cell" aria-colspan="2"></td>
-        </tr>
-      </tbody>
+      <StandingRows v-if="assessment" :energy="energy" />
       <tfoot role="rowgroup">
         <tr role="row">
           <th class="wide" aria-colspan="7" role="rowheader">All loads</th>
@@ -286,17 +241,14 @@ function removeSelected(): void {
 
 .loads th,
 .loads td,
+.loads > tbody > :deep(tr) > th,
 .loads > tbody > :deep(tr) > td {
   border: 0;
   height: auto;
 }
 
-.wide {
+.loads :deep(.wide) {
   grid-column: span 7;
-}
-
-.wide-six {
-  grid-column: span 6;
 }
 
 .unit {
@@ -309,36 +261,27 @@ function removeSelected(): void {
   box-shadow: inset 0 2px 0 var(--pine);
 }
 
-.loads tr.tier {
+.loads :deep(tr.tier) {
   border-bottom-color: var(--slate);
   min-height: 27px;
   align-items: end;
 }
 
-.tier th {
+.loads :deep(.tier th) {
   font-weight: 400;
   color: var(--ink);
   font-size: 13px;
   padding: 4px 6px 2px;
 }
 
-.tier td {
+.loads :deep(.tier td) {
   font-weight: 700;
   padding-bottom: 3px;
 }
 
-.tier b {
+.loads :deep(.tier b) {
   font-size: 14px;
   margin-right: 4px;
-}
-
-.standing tr:not(.tier) {
-  min-height: 25px;
-}
-
-.standing a {
-  color: var(--pine);
-  font-weight: 600;
 }
 
 .short {
@@ -360,6 +303,7 @@ function removeSelected(): void {
 
   .loads th,
   .loads td,
+  .loads > tbody > :deep(tr) > th,
   .loads > tbody > :deep(tr) > td {
     padding-left: 3px;
     padding-right: 3px;
