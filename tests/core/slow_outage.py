@@ -6,10 +6,12 @@ the kernel beyond the design and its sun.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
+from functools import cache
 
 from hearthkeep.core.bank import rate
-from hearthkeep.core.design import Design, Generator
+from hearthkeep.core.design import Design, Generator, OutageDay, Wind
 from hearthkeep.core.outage import scene_of
 
 TIERS = ("life", "keep", "ease", "spare")
@@ -62,9 +64,28 @@ class SlowGenerator:
         self.tank_l = max(self.tank_l - litres, 0.0)
 
 
-def other_sources_w(design: Design, hour: int, away: bool) -> list[float]:
-    """Alternator and bench charger; the naive model knows no wind."""
-    charging, power = design.charging, [0.0]
+@cache
+def mean_wind_w(wind: Wind, mean_m_s: float) -> float:
+    """Power at the bus over Rayleigh winds, summed from the distribution's steps of a centimetre a second."""
+    if mean_m_s == 0:
+        return 0.0
+    below = lambda speed: 1 - math.exp(-math.pi * (speed / mean_m_s) ** 2 / 4)  # noqa: E731
+    total = 0.0
+    for step in range(6000):
+        low, high = step / 100, (step + 1) / 100
+        speed = (low + high) / 2
+        if wind.cut_in_m_s <= speed < wind.cut_out_m_s:
+            cube = (speed**3 - wind.cut_in_m_s**3) / (wind.rated_m_s**3 - wind.cut_in_m_s**3)
+            total += wind.rated_w * min(cube, 1.0) * (below(high) - below(low))
+    return total * wind.efficiency_frac
+
+
+def other_sources_w(design: Design, day: OutageDay, hour: int) -> list[float]:
+    """Wind, and alternator and bench charger while somebody is there."""
+    charging, power, away = design.charging, [0.0], day.away
+    if charging.wind:
+        mean = charging.wind.mean_m_s if day.wind_m_s is None else day.wind_m_s
+        power.append(mean_wind_w(charging.wind, mean))
     if charging.alternator and not away and any(a <= hour < b for a, b in charging.alternator.driven_hours):
         power.append(charging.alternator.current_a * design.bank.nominal_v)
     if charging.bench_charger and not away and any(a <= hour < b for a, b in charging.bench_charger.plugged_hours):
@@ -118,7 +139,7 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
         hour, sun = int(scene.clock.hour[step]), float(scene.sun.passed_w[step])
         day = design.outage.days[min(int(scene.clock.day[step]), len(design.outage.days) - 1)]
         sky, away = day.sky.value, day.away
-        others = other_sources_w(design, hour, away)
+        others = other_sources_w(design, day, hour)
         other = sum(others)
         dark = sky in ("overcast", "covered")
         clipped = float(scene.sun.clipped_w[step])

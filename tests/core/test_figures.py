@@ -49,6 +49,18 @@ class Workings(unittest.TestCase):
         worked = min(100, terms["kept at"] + 100 * gained / terms["capacity"])
         self.assertAlmostEqual(worked, self.found.figures["charging.fill"].value)
 
+    def test_each_line_from_the_loads_to_the_bank(self):
+        lines = {line.key: line.wh for line in self.found.bank.daily_ledger}
+        terms = self.terms("bank.ledger.conversion")
+        self.assertAlmostEqual(terms["AC loads"] * (1 / terms["marginal efficiency"] - 1), lines["conversion"])
+        terms = self.terms("bank.ledger.wiring")
+        self.assertAlmostEqual(terms["lines above"] * terms["wiring"], lines["wiring"])
+        terms = self.terms("bank.ledger.discharge")
+        self.assertAlmostEqual(terms["lines above"] * (1 / terms["discharge efficiency"] - 1), lines["discharge"])
+        self.assertAlmostEqual(terms["lines above"] + lines["discharge"], lines["drawn"])
+        for tier in ("life", "keep", "ease"):
+            self.assertAlmostEqual(self.terms(f"bank.ledger.{tier}")["its rows"], lines[tier])
+
     def test_the_grid(self):
         terms = self.terms("charging.grid_wh")
         part = (terms["charge as the outage begins"] - terms["kept at"]) / 100

@@ -142,7 +142,7 @@ class AgainstASecondImplementation(unittest.TestCase):
     @settings(quick, max_examples=30)
     @given(designs(tiers=ALL_TIERS, ample=True, dark_rules=False), sources(ample=True), st.booleans())
     def test_they_agree_with_every_other_source(self, design, more, away):
-        design = with_sources(design, {**more, "wind": None}, away=away)
+        design = with_sources(design, more, away=away)
         fast, slow = assess(design), self.slow(design)
         outage, capacity = fast.outage, fast.bank.capacity_wh
         slack_wh = 3 * self.SLICE_H * (fast.loads.peak_w + fast.loads.peak_dc_w + 1000)

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from hearthkeep.core.bank import TYPICAL
 from hearthkeep.core.checks import Evidence
-from hearthkeep.core.figure import PHYSICS, Figure, Term
+from hearthkeep.core.design import Load, Supply
+from hearthkeep.core.figure import MOST_ROWS_TOLD, PHYSICS, Figure, Term
+from hearthkeep.core.loads import converter_efficiency
 from hearthkeep.core.practice import degrees
+from hearthkeep.core.sizing import ON_BANK
 
 
 def bank_figures(evidence: Evidence) -> dict[str, Figure]:
@@ -70,4 +73,64 @@ def bank_figures(evidence: Evidence) -> dict[str, Figure]:
             ),
             basis="Averages over the day; the strip below knows the hours and the drop rules",
         )
-    return figures
+    return {**figures, **_ledger_figures(evidence)}
+
+
+def _ledger_figures(evidence: Evidence) -> dict[str, Figure]:
+    """The lines from the loads to the bank, each from those above it."""
+    lines = {line.key: line for line in evidence.bank.daily_ledger}
+    marginal = evidence.inverter.marginal_efficiency_frac
+    conversion_wh = lines["conversion"].wh
+    above_wiring = [lines[key] for key in (*(tier.value for tier in ON_BANK), "idle", "conversion", "converters")]
+    at_bus_wh = sum(line.wh for line in above_wiring) + lines["wiring"].wh
+
+    def told(key: str, formula: str, *terms: tuple[str, float, str]) -> Figure:
+        return Figure(
+            label=f"{lines[key].label}, a day",
+            value=lines[key].wh,
+            unit="Wh",
+            formula=formula,
+            terms=tuple(Term(name=name, value=value, unit=unit) for name, value, unit in terms),
+            basis=PHYSICS,
+        )
+
+    ac_wh = conversion_wh / (1 / marginal - 1) if marginal < 1 else 0.0
+    tiers = {
+        tier.value: told(
+            tier.value,
+            "the tier's rows a day, less what search mode leaves dead",
+            ("its rows", evidence.loads.daily_by_tier_wh[tier.value], "Wh"),
+        )
+        for tier in ON_BANK
+    }
+    found = {
+        **tiers,
+        "conversion": told(
+            "conversion",
+            "AC Wh × (1 ÷ marginal efficiency − 1); the marginal efficiency is fitted so that with idle the rated point is met",
+            ("AC loads", ac_wh, "Wh"),
+            ("marginal efficiency", marginal, ""),
+        ),
+        "converters": told(
+            "converters",
+            "load by load: Wh × (1 ÷ its converter's efficiency − 1)",
+            *((load.name, 100 * converter_efficiency(load), "%") for load in _behind_converters(evidence)),
+        ),
+        "wiring": told(
+            "wiring",
+            "all lines above × part lost in wiring",
+            ("lines above", sum(line.wh for line in above_wiring), "Wh"),
+            ("wiring", evidence.design.wiring.loss_frac, ""),
+        ),
+        "discharge": told(
+            "discharge",
+            "all lines above × (1 ÷ discharge efficiency − 1)",
+            ("lines above", at_bus_wh, "Wh"),
+            ("discharge efficiency", evidence.rating.discharge_efficiency_frac, ""),
+        ),
+    }
+    return {f"bank.ledger.{key}": figure for key, figure in found.items()}
+
+
+def _behind_converters(evidence: Evidence) -> list[Load]:
+    return [load for load in evidence.design.loads if load.supply is Supply.DC_CONVERTED][:MOST_ROWS_TOLD]

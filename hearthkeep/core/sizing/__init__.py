@@ -5,6 +5,7 @@ from hearthkeep.core.sizing.compare import ChemistryRow, compare_chemistries
 from hearthkeep.core.sizing.curve import ArrayCurve, DayCurve, day_curve
 from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, need_sheet
 from hearthkeep.core.sizing.sums import (
+    ON_BANK,
     BankDetail,
     BankSums,
     InverterSums,
@@ -15,6 +16,7 @@ from hearthkeep.core.sizing.sums import (
 from hearthkeep.core.sizing.voltage import VoltageRow, compare_voltages, conductor_for
 
 __all__ = [
+    "ON_BANK",
     "ArrayCurve",
     "BankDetail",
     "BankSums",

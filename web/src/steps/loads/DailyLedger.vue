@@ -11,6 +11,8 @@ const props = defineProps<{ assessment: Assessment; pinnedHour: number | null }>
 const WIDTH = 330
 const HEIGHT = 120
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour)
+/** Lines whose working stands elsewhere as well. */
+const WORKINGS: Record<string, string> = { drawn: 'bank.daily_drawn_wh', idle: 'inverter.idle_daily_wh' }
 const TIERS: readonly Tier[] = ['life', 'keep', 'ease', 'spare']
 
 const lines = computed(() => props.assessment.bank.daily_ledger)
@@ -52,10 +54,9 @@ const bars = computed(() =>
         <tr v-for="line in lines" :key="line.key" :class="{ sum: line.key === 'drawn' }">
           <td>{{ line.label }}</td>
           <td class="number">
-            <ExplainedFigure v-if="line.key === 'drawn'" figure="bank.daily_drawn_wh">{{
+            <ExplainedFigure :figure="WORKINGS[line.key] ?? `bank.ledger.${line.key}`">{{
               count(line.wh)
             }}</ExplainedFigure>
-            <template v-else>{{ count(line.wh) }}</template>
           </td>
           <td class="number">{{ line.ah.toFixed(1) }}</td>
         </tr>
