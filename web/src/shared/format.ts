@@ -1,23 +1,25 @@
 /** Numbers and times as they are written on every page. */
 
-const whole = new Intl.NumberFormat('en-US', { maximumFractionDigits: 0 })
-const upToTwo = new Intl.NumberFormat('en-US', { maximumFractionDigits: 2 })
+// A rounded nothing has no sign.
+const style = { signDisplay: 'negative' } as const
+const whole = new Intl.NumberFormat('en-US', { ...style, maximumFractionDigits: 0 })
+const upToTwo = new Intl.NumberFormat('en-US', { ...style, maximumFractionDigits: 2 })
 
 /** 12,345 */
 export function count(value: number): string {
-  return whole.format(value + 0)
+  return whole.format(value)
 }
 
 /** Up to two decimals. */
 export function amount(value: number): string {
-  return upToTwo.format(value + 0)
+  return upToTwo.format(value)
 }
 
 /** A number of a working: as many decimals as its size makes worth reading. */
 export function worked(value: number): string {
   const size = Math.abs(value)
   const digits = size >= 1000 ? 0 : size >= 100 ? 1 : size >= 0.1 || size === 0 ? 2 : 4
-  return new Intl.NumberFormat('en-US', { maximumFractionDigits: digits }).format(value + 0)
+  return new Intl.NumberFormat('en-US', { ...style, maximumFractionDigits: digits }).format(value)
 }
 
 /** 36 h 41, or 72 h. */
@@ -36,7 +38,7 @@ export function hoursChange(value: number): string {
 
 /** 10.2 kWh, or 430 Wh below one kilowatt-hour. */
 export function kilowattHours(wattHours: number): string {
-  if (Math.abs(wattHours) < 999.5) return `${whole.format(wattHours + 0)} Wh`
+  if (Math.abs(wattHours) < 999.5) return `${whole.format(wattHours)} Wh`
   return `${(wattHours / 1000).toFixed(1)} kWh`
 }
 
