@@ -12,15 +12,6 @@ class Audit(BrowserTest):
         self.until_saved()
         return self.app.ask("GET", f"api/designs/{design_id}")["document"]["loads"]
 
-    def choose(self, test_id, title):
-        self.the(f"[data-test={test_id}]").click()
-        items = ".v-overlay--active .v-list-item"
-        self.until(
-            lambda: next(
-                (item for item in self.driver.find_elements(By.CSS_SELECTOR, items) if item.text.strip() == title), None
-            )
-        ).click()
-
     def number(self, test_id, text):
         field = self.the(f"[data-test={test_id}] input, input[data-test={test_id}]")
         self.fill(field, text)

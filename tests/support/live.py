@@ -193,6 +193,20 @@ class BrowserTest(unittest.TestCase):
     def field(self, path: str) -> WebElement:
         return self.the(f'[data-path="{path}"] input, input[data-path="{path}"]')
 
+    def labelled(self, label: str) -> WebElement:
+        """The field under a visible label of the opened row or part."""
+        return self.until(lambda: self.driver.find_element(By.XPATH, f"//label[normalize-space()='{label}']/..//input"))
+
+    def choose(self, test_id: str, title: str) -> None:
+        """Open a list and take one of its entries."""
+        self.the(f"[data-test={test_id}]").click()
+        items = ".v-overlay--active .v-list-item"
+        self.until(
+            lambda: next(
+                (item for item in self.driver.find_elements(By.CSS_SELECTOR, items) if item.text.strip() == title), None
+            )
+        ).click()
+
     def fill(self, element: WebElement, text: str) -> None:
         element.send_keys(Keys.CONTROL, "a")
         element.send_keys(text, Keys.ENTER)
