@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import re
 import uuid
 from datetime import datetime
 from functools import lru_cache
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Query, Request
+from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel
 
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
@@ -111,6 +112,18 @@ def import_design(designs: Repository, document: DesignBody) -> StoredDesign:
 def open_design(designs: Repository, design_id: uuid.UUID) -> StoredDesign:
     """The newest revision."""
     return designs.get(design_id)
+
+
+@router.get("/{design_id}/design.json", response_class=Response)
+def give_file(designs: Repository, design_id: uuid.UUID) -> Response:
+    """The newest revision as a file that opens again here and in `hearth assess`; its format is docs/design-format.md."""
+    document = designs.get(design_id).document
+    stem = re.sub(r"[^A-Za-z0-9]+", "-", document.name).strip("-").lower()[:60] or "design"
+    return Response(
+        document.model_dump_json(indent=2),
+        media_type="application/json",
+        headers={"Content-Disposition": f'attachment; filename="{stem}.json"'},
+    )
 
 
 @router.get("/{design_id}/revisions")

@@ -4,8 +4,9 @@ import json
 from datetime import datetime
 
 from hearthkeep.api.problems import MAX_REQUEST_BYTES
+from hearthkeep.core.design import MAX_LOADS
 from tests.support.api import JSON, PORT, ApiTest
-from tests.support.designs import BIRCHROW, birchrow
+from tests.support.designs import BIRCHROW, ROOT, birchrow
 
 
 class DesignRoutes(ApiTest):
@@ -46,6 +47,38 @@ class DesignRoutes(ApiTest):
         self.assertEqual((answer.status_code, answer.json()["newest_revision"]), (409, 2))
         self.assertEqual(answer.headers["content-type"], "application/problem+json")
         self.assertEqual(self.client.get(address).json()["document"]["name"], "b")
+
+    def test_a_saved_file_opens_again_as_the_same_design(self):
+        for name in ("birchrow-14", "birchrow-16", "relay-cart"):
+            with self.subTest(name):
+                document = json.loads((ROOT / "examples" / f"{name}.json").read_text())
+                made = self.client.post("/api/designs/import", content=json.dumps(document), headers=JSON).json()
+                file = self.client.get(f"/api/designs/{made['id']}/design.json")
+                self.assertRegex(file.headers["content-disposition"], r'^attachment; filename="[a-z0-9-]+\.json"$')
+                again = self.client.post("/api/designs/import", content=file.content, headers=JSON).json()
+                self.assertNotEqual(again["id"], made["id"])
+                self.assertEqual(again["document"], made["document"])
+
+    def test_the_largest_design_saves_as_a_file_that_may_be_opened(self):
+        full = {
+            "tier": "keep", "running_w": 12345.678901, "start_w": 23456.78, "duty_frac": 0.123456789, "quantity": 500,
+            "hours": [[0, 1], [2, 3], [4, 5], [6, 7]], "standby_w": 12.345678, "link": "x" * 40, "name": "n" * 120,
+            "known": {"kind": "meter", "energy_kwh": 1.234567, "over_h": 48.123456, "running_w": 12345.678901},
+            "month_factors": [0.123456789] * 12, "dark_day": "substitute", "substitute_name": "s" * 40,
+        }  # fmt: skip
+        loads = [{**full, "id": f"load-{number}"} for number in range(MAX_LOADS)]
+        made = self.made(loads=loads)
+        file = self.client.get(f"/api/designs/{made['id']}/design.json").content
+        self.assertLess(len(file), MAX_REQUEST_BYTES)
+        self.assertEqual(self.client.post("/api/designs/import", content=file, headers=JSON).status_code, 201)
+
+    def test_a_name_of_signs_alone_still_names_a_file(self):
+        made = self.made(name="«Ωμέγα»")
+        file = self.client.get(f"/api/designs/{made['id']}/design.json")
+        self.assertEqual(file.headers["content-disposition"], 'attachment; filename="design.json"')
+        self.assertEqual(file.json()["name"], "«Ωμέγα»")
+        gone = "/api/designs/00000000-0000-0000-0000-000000000000/design.json"
+        self.assertEqual(self.client.get(gone).status_code, 404)
 
     def test_unknown_and_malformed_ids(self):
         self.assertEqual(self.client.get("/api/designs/00000000-0000-0000-0000-000000000000").status_code, 404)

@@ -41,6 +41,41 @@ class Bank(BrowserTest):
         self.until(lambda: self.maybe("[data-test=finding-UNEVEN_SHARING]") is None)
         self.assertEqual(self.bank(design_id)["takeoff"], "equal_leads")
 
+    def test_the_sheet_carries_other_tiers_and_says_what_is_there(self):
+        self.fresh("bank?part=sheet")
+        self.assertIn("2 are there", self.the("[data-test=need-result]").text)
+        drawn = self.the("[data-test=need-nominal]").text
+        self.fill(self.named("Autonomy without sun"), "12")
+        self.until(lambda: self.the("[data-test=need-nominal]").text != drawn)
+        self.assertIn("Autonomy", self.the("[data-test=need-sheet]").text)
+
+    def test_voltages_side_by_side_say_what_each_means(self):
+        self.fresh("bank?part=arrangement")
+        rows = self.driver.find_elements(By.CSS_SELECTOR, "[data-test=voltages] tbody tr")
+        self.assertEqual(len(rows), 3)
+        amps = [float(row.find_elements(By.TAG_NAME, "td")[1].text.rstrip(" A").replace(",", "")) for row in rows]
+        self.assertEqual(amps, sorted(amps, reverse=True))
+        self.assertEqual(sum("this bank" in row.text for row in rows), 1)
+
+    def test_units_to_be_added_that_do_not_fit_are_refused_with_the_reason(self):
+        design_id = self.fresh("bank?part=arrangement")
+        self.the("[data-test='has-bank.addition']").click()
+        self.the("[data-test=finding-ADDITION_FITS]")
+        self.fill(self.field("bank.addition.unit_v"), "12.8")
+        self.assertIn("Not counted", self.the("[data-test=finding-MIXED_VOLTAGE]").text)
+        self.the("[data-test=finding-MIXED_VOLTAGE] .try").click()
+        self.until(lambda: self.maybe("[data-test=finding-MIXED_VOLTAGE]") is None)
+        self.assertIsNone(self.bank(design_id)["addition"])
+
+    def test_life_follows_use_and_depth(self):
+        self.fresh("bank?part=place")
+        self.assertIn("by the calendar", self.the("[data-test=life-years]").text)
+        self.fill(self.field("bank.need.cycles_per_year"), "1000")
+        self.until(lambda: "cycles" in self.the("[data-test=life-years]").text)
+        years = float(self.the("[data-test=life-years]").text.split()[0])
+        self.fill(self.field("bank.depth_frac"), "100")
+        self.until(lambda: float(self.the("[data-test=life-years]").text.split()[0]) < years)
+
     def test_another_chemistry_moves_the_strip_and_its_checks(self):
         design_id = self.fresh("bank")
         before = self.hours()

@@ -2,7 +2,7 @@
 import { onMounted, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 
-import { api, outcome, type DesignSummary, type Kind } from '@/api/client'
+import { api, outcome, type DesignSummary, type Kind, type Outcome } from '@/api/client'
 import { hours, kilowattHours, savedAt } from '@/shared/format'
 import TopBar from '@/shell/TopBar.vue'
 
@@ -12,58 +12,60 @@ const router = useRouter()
 const designs = ref<DesignSummary[]>([])
 const deleted = ref<DesignSummary[]>([])
 const isLoaded = ref(false)
+/** What the last act came to, and whether the list itself could be had. */
 const trouble = ref('')
+const isSilent = ref(false)
 /** The design deleted last, so that it can be brought back at once. */
 const justDeleted = ref<DesignSummary | null>(null)
+const SILENT = 'Hearth Keep is not answering. Start it again with ./hearth start, then reload this page.'
 
 async function load(): Promise<void> {
   const [inUse, gone] = await Promise.all([
     outcome(api.GET('/api/designs', {})),
     outcome(api.GET('/api/designs', { params: { query: { deleted: true } } })),
   ])
-  if (inUse.kind === 'answer' && gone.kind === 'answer') {
-    designs.value = inUse.value
-    deleted.value = gone.value
-    trouble.value = ''
-  } else {
-    trouble.value = 'Hearth Keep is not answering. Start it again with ./hearth start, then reload this page.'
-  }
+  isSilent.value = inUse.kind !== 'answer' || gone.kind !== 'answer'
+  if (inUse.kind === 'answer') designs.value = inUse.value
+  if (gone.kind === 'answer') deleted.value = gone.value
   isLoaded.value = true
+}
+
+/** Tell what an act came to; its answer where it has one. */
+function told<T>(result: Outcome<T>): { value: T } | null {
+  trouble.value =
+    result.kind === 'refused'
+      ? result.problem.detail
+      : result.kind === 'silent'
+        ? 'Hearth Keep is not answering; nothing was changed.'
+        : ''
+  return result.kind === 'answer' ? result : null
 }
 
 async function begin(kind: Kind): Promise<void> {
   const name = kind === 'home' ? 'New home' : 'New portable unit'
-  const made = await outcome(api.POST('/api/designs', { body: { kind, name } }))
-  if (made.kind === 'answer') await router.push({ name: 'storm', params: { id: made.value.id } })
-  else tell(made)
+  const made = told(await outcome(api.POST('/api/designs', { body: { kind, name } })))
+  if (made) await router.push({ name: 'storm', params: { id: made.value.id } })
 }
 
 async function duplicate(design: DesignSummary): Promise<void> {
   const name = `${design.name.slice(0, 112)} (copy)`
   const params = { path: { design_id: design.id } }
-  tell(await outcome(api.POST('/api/designs/{design_id}/duplicate', { params, body: { name } })))
-  await load()
+  if (told(await outcome(api.POST('/api/designs/{design_id}/duplicate', { params, body: { name } }))))
+    await load()
 }
 
 async function remove(design: DesignSummary): Promise<void> {
-  tell(await outcome(api.DELETE('/api/designs/{design_id}', { params: { path: { design_id: design.id } } })))
+  const params = { path: { design_id: design.id } }
+  if (!told(await outcome(api.DELETE('/api/designs/{design_id}', { params })))) return
   justDeleted.value = design
   await load()
 }
 
 async function restore(design: DesignSummary): Promise<void> {
-  tell(
-    await outcome(
-      api.POST('/api/designs/{design_id}/restore', { params: { path: { design_id: design.id } } }),
-    ),
-  )
+  const params = { path: { design_id: design.id } }
+  if (!told(await outcome(api.POST('/api/designs/{design_id}/restore', { params })))) return
   justDeleted.value = null
   await load()
-}
-
-function tell(result: Awaited<ReturnType<typeof outcome<unknown>>>): void {
-  if (result.kind === 'refused') trouble.value = result.problem.detail
-  if (result.kind === 'silent') trouble.value = 'Hearth Keep is not answering; nothing was changed.'
 }
 
 onMounted(() => {
@@ -90,7 +92,7 @@ onMounted(() => {
           />
         </span>
       </div>
-      <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+      <p v-if="trouble || isSilent" class="trouble" role="alert">{{ trouble || SILENT }}</p>
       <p v-if="justDeleted" class="told" role="status">
         “{{ justDeleted.name }}” was deleted.
         <button type="button" class="link" data-test="undo-delete" @click="restore(justDeleted)">
@@ -131,6 +133,13 @@ onMounted(() => {
             </td>
             <td class="lesser saved">{{ savedAt(design.saved_at) }}</td>
             <td class="row-actions">
+              <a
+                class="file"
+                :href="`/api/designs/${design.id}/design.json`"
+                download
+                :aria-label="`Save ${design.name} as a file`"
+                >Save file</a
+              >
               <v-btn
                 size="small"
                 color="pine"
@@ -145,7 +154,7 @@ onMounted(() => {
           </tr>
         </tbody>
       </table>
-      <p v-else-if="isLoaded && !trouble" class="first">
+      <p v-else-if="isLoaded && !isSilent" class="first">
         No designs yet. Begin with a home, whose circuits stay on through an outage, or with a portable unit
         that is carried to where it is needed.
       </p>
@@ -251,6 +260,18 @@ onMounted(() => {
 
 .row-actions {
   text-align: right;
+}
+
+.file {
+  color: var(--pine);
+  font-weight: 700;
+  font-size: 14px;
+  padding: 0 8px;
+  text-decoration: none;
+}
+
+.file:hover {
+  text-decoration: underline;
 }
 
 .trouble {
