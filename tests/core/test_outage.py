@@ -103,6 +103,27 @@ class DropRules(unittest.TestCase):
         ]
         self.assertGreater(max(sun_when_up), 60)
 
+    def test_it_returns_at_the_moment_its_level_is_met_inside_a_step(self):
+        # Kept at the floor of 20 %: 160 W lift 1 kWh by ten points in 37.5 min, and 100 W draw them down again in an hour.
+        found = outage(
+            load("a", 260),
+            bank={"start_soc_frac": 0.2, "depth_frac": 0.8},
+            charging={"bench_charger": {"output_w": 160.0, "plugged_hours": [[0, 24]]}},
+            rules={"time_step_min": 60},
+            outage={"duration_h": 4.0},
+        )
+        self.assertEqual(
+            events(found, "dropped", "returned"),
+            [
+                ("dropped", "keep", 0.0),
+                ("returned", "keep", 0.625),
+                ("dropped", "keep", 1.625),
+                ("returned", "keep", 2.25),
+                ("dropped", "keep", 3.25),
+                ("returned", "keep", 3.875),
+            ],
+        )
+
     def test_at_its_level_a_tier_that_the_sun_carries_stays(self):
         found = outage(
             load("a", 50, hours=[[11, 13]]), arrays=(array("p", 400),), bank={"start_soc_frac": 0.0},
