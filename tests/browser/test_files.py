@@ -7,7 +7,7 @@ from pathlib import Path
 
 from selenium.webdriver.common.by import By
 
-from tests.support.live import Application, BrowserTest
+from tests.support.live import BrowserTest, OwnServerTest
 
 
 class DesignFiles(BrowserTest):
@@ -87,17 +87,8 @@ class DesignFiles(BrowserTest):
         self.assertEqual(self.app.ask("GET", f"api/designs/{made['id']}")["revision"], 1)
 
 
-class ServerAway(BrowserTest):
+class ServerAway(OwnServerTest):
     """What fails in the list is told and stays told, and nothing is said to be done that was not."""
-
-    expected_in_log = ("ERR_CONNECTION", "Failed to load resource")
-
-    @classmethod
-    def application(cls):
-        app = Application()
-        cls.addClassCleanup(app.remove)
-        app.start()
-        return app
 
     def test_an_act_that_fails_is_told_and_undone_by_nothing(self):
         self.driver.get(self.app.address)

@@ -2,7 +2,7 @@
 
 from selenium.webdriver.common.by import By
 
-from tests.support.live import Application, BrowserTest
+from tests.support.live import BrowserTest, OwnServerTest
 
 
 class TwoWindows(BrowserTest):
@@ -50,16 +50,7 @@ class TwoWindows(BrowserTest):
         self.until(lambda: self.parallel() == "3")
 
 
-class ServerAway(BrowserTest):
-    expected_in_log = ("ERR_CONNECTION", "Failed to load resource")
-
-    @classmethod
-    def application(cls):
-        app = Application()
-        cls.addClassCleanup(app.remove)
-        app.start()
-        return app
-
+class ServerAway(OwnServerTest):
     def test_work_done_while_the_server_is_away_is_saved_when_it_returns(self):
         design_id = self.fresh("bank")
         self.app.kill()

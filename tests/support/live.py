@@ -213,3 +213,16 @@ class BrowserTest(unittest.TestCase):
 
     def press(self, *keys: str) -> None:
         self.driver.switch_to.active_element.send_keys(*keys)
+
+
+class OwnServerTest(BrowserTest):
+    """A server of its own, which a test may stop and start again."""
+
+    expected_in_log = ("ERR_CONNECTION", "Failed to load resource")
+
+    @classmethod
+    def application(cls) -> Application:
+        app = Application()
+        cls.addClassCleanup(app.remove)
+        app.start()
+        return app
