@@ -2,8 +2,18 @@
 
 import unittest
 
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
 from hearthkeep.core.design import Tier
 from hearthkeep.core.loads import read_line
+
+VOCABULARY = (
+    "pump", "1/3", "hp", "120W", "1,5kW", "60000W", "12V", "240V", "5A", "pf", "0.8", "7", "starts", "surge", "start", "780", "3x",
+    "x3", "x99", "2.5x", "0x", "duty", "36%", "300%", "standby", "2W", "link", "heat", "any", "3h", "30h", "converter", "90%", "9%",
+    "code", "K", "Z", "1/2hp", "1/0hp", "hp", "/hp", "300kWh/year", "2kWh/48h", "0kWh/0h", "7-8", "22-6", "7-25", "5-5", "24h",
+    "dc", "ac", "panel", "life", "ease", "measured", "guess", "typical", "W/h", "kWh", "per", "in", "%", "-", ",", "×2",
+)  # fmt: skip
 
 
 class ReadLine(unittest.TestCase):
@@ -45,6 +55,89 @@ class ReadLine(unittest.TestCase):
                 self.assertIsNone(entry.load)
                 self.assertIn(field, [problem.field for problem in entry.problems])
                 self.assertIn(words, " ".join(problem.accepted for problem in entry.problems))
+
+    def test_each_way_of_knowing_the_watts_in_one_line(self):
+        for line, running_w, duty, kind in (
+            ("tool 120V 5A", 600.0, 1.0, "nameplate"),
+            ("tool 120V x 5A pf 0.8", 480.0, 1.0, "nameplate"),
+            ("tool 120 v x 5 a PF 0,8", 480.0, 1.0, "nameplate"),
+            ("radio dc 2A 12V", 24.0, 1.0, "dc_amps"),
+            ("radio dc 2A", 25.6, 1.0, "dc_amps"),
+            ("fridge 438kWh/year 100W", 100.0, 0.5, "label"),
+            ("fridge 438 kWh per year 100W", 100.0, 0.5, "label"),
+            ("fridge 438kWh/yr 100W", 100.0, 0.5, "label"),
+            ("fridge 2.4kWh/48h 100W", 100.0, 0.5, "meter"),
+        ):
+            with self.subTest(line):
+                load = read_line(line, bank_v=12.8).load
+                self.assertIsNotNone(load, read_line(line).problems)
+                self.assertAlmostEqual(load.running_w, running_w)
+                self.assertAlmostEqual(load.duty_frac, duty)
+                self.assertEqual(load.known.kind, kind)
+
+    def test_how_it_is_fed(self):
+        for line, supply in (
+            ("pump 900W", "ac"), ("pump dc 90W", "dc"), ("pump 240V 4A", "ac240"), ("pump 230V 4A", "ac"),
+            ("pump 235V 4A", "ac240"), ("pump 234V 4A", "ac"), ("fan 20W panel", "panel"), ("usb 10W dc converter 85%", "dc_converted"),
+        ):  # fmt: skip
+            with self.subTest(line):
+                self.assertEqual(read_line(line).load.supply, supply)
+        self.assertEqual(read_line("usb 10W dc converter 85%").load.converter_efficiency_frac, 0.85)
+
+    def test_how_the_start_is_known(self):
+        pump = read_line("pump 640W starts 3x").load
+        self.assertEqual((pump.start_w, pump.start_known.kind), (1920.0, "multiple"))
+        self.assertEqual(read_line("pump 640W surge X2.5").load.start_w, 1600.0)
+        self.assertIn("1 to 12", read_line("pump 640W starts 99x").problems[0].accepted)
+        coded = read_line("pump 640W code K 1/2hp").load
+        self.assertEqual((coded.start_known.code_letter, coded.start_known.horsepower_hp), ("K", 0.5))
+        self.assertEqual(read_line("pump 640W code K 1.5 hp").load.start_known.horsepower_hp, 1.5)
+        for spoilt in ("Z 1/2hp", "K 1/0hp", "K hp", "K /hp", "K 999hp"):
+            with self.subTest(spoilt):
+                self.assertIn("start", [entry.field for entry in read_line(f"pump 640W code {spoilt}").problems])
+
+    def test_waiting_for_the_sun_quality_and_whole_days(self):
+        load = read_line("laundry 500W any 2h 8-18 measured").load
+        self.assertEqual((load.flexible_h, load.hours, load.known.quality), (2, ((8, 18),), "measured"))
+        self.assertEqual(read_line("laundry 500W any 3").load.flexible_h, 3)
+        self.assertEqual(read_line("router 17W 24h").load.hours, ((0, 24),))
+
+    def test_watts_an_hour_are_a_slip_of_the_tongue(self):
+        self.assertEqual(read_line("lamp 10W/h").load.running_w, 10.0)
+
+    def test_parts_that_do_not_make_a_reading_say_what_is_missing(self):
+        for line, words in (
+            ("tool 5A", "amps need their volts"),
+            ("fridge 300kWh/year", "beside an energy"),
+            ("fridge 2kWh/48h", "beside an energy"),
+            ("usb 5W converter lots", "30 to 100 %"),
+            ("laundry 500W any day", "1 to 24 hours"),
+            ("fan 20W standby", "standby 2"),
+            ("fan 20W 5-5", "0 to 24"),
+            ("pump 240V 4A 300W pf 7", "0.1 to 1"),
+        ):
+            with self.subTest(line):
+                entry = read_line(line)
+                self.assertIsNone(entry.load)
+                self.assertIn(words, " ".join(problem.accepted for problem in entry.problems))
+
+    def test_what_was_understood_is_told_in_the_order_of_the_columns(self):
+        for line, told in (
+            ("6x led lamp 8W 17-22 ease", ("led lamp", "6 of them", "runs 8 W", "17–22 h", "tier Ease")),
+            ("boiler 165W link heat", ("boiler", "runs 165 W", "linked: heat", "tier Keep")),
+            ("fan 20W panel ease", ("fan", "runs 20 W", "straight from a panel", "tier Ease")),
+            ("laundry 500W any 2h", ("laundry", "runs 500 W", "any 2 h of them, when the sun carries it", "tier Keep")),
+        ):
+            with self.subTest(line):
+                self.assertEqual(read_line(line).understood, told)
+
+    @settings(max_examples=400, deadline=None, derandomize=True, database=None)
+    @given(st.lists(st.sampled_from(VOCABULARY), max_size=7))
+    def test_its_own_words_in_any_order_can_not_break_it(self, words):
+        entry = read_line(" ".join(words))
+        self.assertEqual(entry.load is None, bool(entry.problems))
+        for problem in entry.problems:
+            self.assertTrue(problem.field and problem.accepted)
 
     def test_nothing_typed_can_break_it(self):
         for line in ("", " ", "-", "%%%", "W", "999999999999999999999W", "x" * 400, "1-2-3", "٣W", "a\x00b 5W"):

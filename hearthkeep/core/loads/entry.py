@@ -26,6 +26,7 @@ _PERCENT = re.compile(rf"^{_NUMBER}%?$")
 _PLAIN = re.compile(rf"^{_NUMBER}$")
 _HOURS_LONG = re.compile(r"^(\d{1,2})h?$", re.IGNORECASE)
 _COUNT = re.compile(r"^(?:x(\d+)|(\d+)x)$", re.IGNORECASE)
+_TIMES = re.compile(r"^(?:x(\d+(?:\.\d+)?)|(\d+(?:\.\d+)?)x)$", re.IGNORECASE)
 _VOLTS = re.compile(rf"^{_NUMBER}v$", re.IGNORECASE)
 _AMPS = re.compile(rf"^{_NUMBER}a$", re.IGNORECASE)
 _LABEL = re.compile(rf"^{_NUMBER}kwh/(?:year|yr|a)$", re.IGNORECASE)
@@ -92,13 +93,14 @@ def _read_word(words: list[str], position: int, reading: _Reading) -> int:
     word, rest = words[position], words[position + 1 :]
     key = word.lower()
     following = rest[0] if rest else ""
-    if key in ("starts", "start", "surge") and _COUNT.match(following):
-        reading.values["start_known"] = start_from(following)
+    times = _TIMES.match(following)
+    if key in ("starts", "start", "surge") and times is not None:
+        reading.values["start_known"] = {"kind": "multiple", "multiple": float(times[1] or times[2])}
         return 2
     if key == "code" and len(rest) >= 2 and rest[1].lower().endswith("hp"):
         try:
             reading.values["start_known"] = start_from(f"code {rest[0]} {_horsepower(rest[1])}")
-        except ValueError:
+        except (ValueError, ZeroDivisionError):
             reading.wrong("start", " ".join(rest[:2]), f"needs {START_EXPECTED}")
         return 3
     if key in _VALUE_WORDS:
