@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Self
 
 import numpy as np
 
@@ -34,6 +35,33 @@ class Price:
     gain_h: float
     #: Lowest charge gained, as a part of full: what tells choices apart once the outage is carried.
     lowest_soc_gain_frac: float
+    #: Fuel the generator burns less, negative when more [L]: what tells them apart where it evens the charge out.
+    fuel_gain_l: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class _Lived:
+    """What a price needs of an outage lived through."""
+
+    carried_h: float
+    lowest_soc_frac: float
+    fuel_l: float
+
+    @classmethod
+    def of(cls, run: Run, scene: Scene, capacity_wh: float) -> Self:
+        return cls(
+            carried_h=_carried(run.dark_h, scene),
+            lowest_soc_frac=run.lowest_wh / capacity_wh,
+            fuel_l=float(run.fuel_l),
+        )
+
+    def price_of(self, other: Self) -> Price:
+        """What living the other one brings."""
+        return Price(
+            gain_h=other.carried_h - self.carried_h,
+            lowest_soc_gain_frac=other.lowest_soc_frac - self.lowest_soc_frac,
+            fuel_gain_l=self.fuel_l - other.fuel_l,
+        )
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -63,17 +91,19 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
     """Live the outage again for each load, one unit more and less, each array, and no idle."""
     rating = rate(design.bank)
     plant = plant_of(design, rating)
-    base_h, base_soc = _carried(base, scene), base.lowest_wh / rating.capacity_wh
+    lived = _Lived.of(base, scene, rating.capacity_wh)
 
     def price(run: Run, capacity_wh: float) -> Price:
-        return Price(gain_h=_carried(run, scene) - base_h, lowest_soc_gain_frac=run.lowest_wh / capacity_wh - base_soc)
+        return lived.price_of(_Lived.of(run, scene, capacity_wh))
 
-    duration_h = float(scene.clock.edges_h[-1])
     each = without_each(design, rating, scene, rows)
     without_load = {
-        load.id: Price(
-            gain_h=(duration_h if each.dark_h[index] < 0 else float(each.dark_h[index])) - base_h,
-            lowest_soc_gain_frac=float(each.lowest_wh[index]) / rating.capacity_wh - base_soc,
+        load.id: lived.price_of(
+            _Lived(
+                carried_h=_carried(each.dark_h[index], scene),
+                lowest_soc_frac=float(each.lowest_wh[index]) / rating.capacity_wh,
+                fuel_l=float(each.fuel_l[index]),
+            )
         )
         for index, load in enumerate(design.loads)
     }
@@ -152,8 +182,8 @@ def _off_at_night(design: Design) -> Design:
     return design.model_copy(update={"inverter": design.inverter.model_copy(update={"off_hours": ((0, 6), (22, 24))})})
 
 
-def _carried(run: Run, scene: Scene) -> float:
-    return float(scene.clock.edges_h[-1]) if run.dark_h < 0 else float(run.dark_h)
+def _carried(dark_h: float, scene: Scene) -> float:
+    return float(scene.clock.edges_h[-1]) if dark_h < 0 else float(dark_h)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -187,7 +217,7 @@ def load_prices(design: Design, index: int, replacement: Load | None, year: Weat
     usual = usual_day(design)
 
     def priced(changed: tuple[Load, ...]) -> Price:
-        return _price_of(base, _lived(design.model_copy(update={"loads": changed}), year))
+        return base.price_of(_lived(design.model_copy(update={"loads": changed}), year))
 
     def in_its_place(other: Load) -> tuple[Load, ...]:
         return (*loads[:index], other, *loads[index + 1 :])
@@ -203,27 +233,12 @@ def load_prices(design: Design, index: int, replacement: Load | None, year: Weat
     )
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class _Lived:
-    """What a price needs of an outage lived through."""
-
-    carried_h: float
-    lowest_soc_frac: float
-
-
 def _lived(design: Design, year: WeatherYear | None) -> _Lived:
     rating = rate(design.bank)
     scene = scene_of(design, rating, year)
     rows = rows_from(design.loads, scene.kinds)
     run = run_scene(scene, house_of(design, rating, rows), plant_of(design, rating))
-    return _Lived(carried_h=_carried(run, scene), lowest_soc_frac=run.lowest_wh / rating.capacity_wh)
-
-
-def _price_of(base: _Lived, other: _Lived) -> Price:
-    return Price(
-        gain_h=other.carried_h - base.carried_h,
-        lowest_soc_gain_frac=other.lowest_soc_frac - base.lowest_soc_frac,
-    )
+    return _Lived.of(run, scene, rating.capacity_wh)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -280,7 +295,7 @@ def generator_choices(design: Design, year: WeatherYear | None = None) -> tuple[
                 label=label,
                 rated_w=float(rated_w),
                 charger_w=float(output_w),
-                hours_carried_h=_carried(run, scene),
+                hours_carried_h=_carried(run.dark_h, scene),
                 fuel_l=float(run.fuel_l),
                 running_h=float(run.generator_h),
                 mean_load_frac=None if mean_w is None else float(mean_w / rated_w),

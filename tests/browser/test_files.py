@@ -21,7 +21,7 @@ class DesignFiles(BrowserTest):
         name = f"House {uuid.uuid4().hex[:8]}"
         made = self.app.ask("POST", "api/designs/import", {**self.birchrow, "name": name})
         self.driver.get(self.app.address)
-        self.named(f"Save {name} as a file")
+        self.named(f"Save file of {name}")
         return name, made
 
     def opened(self, path):
@@ -35,7 +35,7 @@ class DesignFiles(BrowserTest):
         self.driver.execute_cdp_cmd(
             "Browser.setDownloadBehavior", {"behavior": "allow", "downloadPath": str(self.folder)}
         )
-        self.named(f"Save {name} as a file").click()
+        self.named(f"Save file of {name}").click()
         path = self.until(lambda: next(iter(self.folder.glob("*.json")), None))
         self.assertEqual(path.name, f"{name.lower().replace(' ', '-')}.json")
         kept = self.until(lambda: json.loads(path.read_text() or "null"))
@@ -83,7 +83,7 @@ class DesignFiles(BrowserTest):
         self.driver.refresh()
         self.the("details.deleted summary").click()
         self.named(f"Restore {name}").click()
-        self.named(f"Save {name} as a file")
+        self.named(f"Save file of {name}")
         self.assertEqual(self.app.ask("GET", f"api/designs/{made['id']}")["revision"], 1)
 
 

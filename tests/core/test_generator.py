@@ -108,6 +108,37 @@ class Runs(unittest.TestCase):
         self.assertEqual(when(found, "back_on"), [11.0])
 
 
+class Prices(unittest.TestCase):
+    """Where a generator evens the charge out, choices are told apart by the fuel."""
+
+    def found(self, *loads, **parts):
+        unit = {**UNIT, "rated_w": 5000.0}
+        return assess(simple(*loads, charging={"generator": unit}, outage={"duration_h": 30.0}, **parts))
+
+    def test_a_load_less_saves_what_deleting_it_saves(self):
+        loads = (load("a", 100, tier="life"), load("b", 60), load("c", 40, supply="dc"))
+        whole = self.found(*loads)
+        self.assertTrue(whole.outage.carried_to_the_end)
+        for at, row in enumerate(loads):
+            with self.subTest(row["id"]):
+                price = whole.prices.without_load[row["id"]]
+                alone = self.found(*(other for other in loads if other is not row)).outage
+                self.assertEqual(price.gain_h, 0)
+                self.assertAlmostEqual(price.fuel_gain_l, whole.outage.fuel_l - alone.fuel_l)
+                self.assertGreater(price.fuel_gain_l, 0, at)
+
+    def test_without_the_generator_its_fuel_is_saved_and_the_hours_are_lost(self):
+        found = self.found(load("a", 100))
+        price = found.prices.without_generator
+        self.assertAlmostEqual(price.gain_h, 10 - 30)
+        self.assertAlmostEqual(price.fuel_gain_l, found.outage.fuel_l)
+
+    def test_more_sun_burns_less(self):
+        found = self.found(load("a", 100), arrays=(array("p", 400),))
+        self.assertLess(found.prices.without_array["p"].fuel_gain_l, 0)
+        self.assertGreater(found.prices.half_more_array["p"].fuel_gain_l, 0)
+
+
 class FuelAndHeight(unittest.TestCase):
     def test_height_and_heat_take_their_part(self):
         self.assertEqual(derate_frac(elevation_m=100, air_c=10), 1.0)

@@ -26,28 +26,30 @@ class WithoutEach:
     #: Life or Keep first unserved [h]; -1 for never.
     dark_h: Floats
     lowest_wh: Floats
+    fuel_l: Floats
 
 
 def without_each(design: Design, rating: BankRating, scene: Scene, rows: LoadRows) -> WithoutEach:
     """Live the outage once for each load, that load left out."""
-    dark_h, lowest_wh = _without_each(
+    dark_h, lowest_wh, fuel_l = _without_each(
         steps_of(scene),
         plant_of(design, rating),
         compiled_rows(rows),
         off_hours(design.inverter, len(scene.kinds)),
         limits_for(design, rating),
     )
-    return WithoutEach(dark_h=dark_h, lowest_wh=lowest_wh)
+    return WithoutEach(dark_h=dark_h, lowest_wh=lowest_wh, fuel_l=fuel_l)
 
 
 @njit(cache=True)
 def _without_each(steps, plant, rows, off, limits):  # type: ignore[no-untyped-def]
     count = rows.tier.shape[0]
     _, sums = house_with_all(rows, off, limits)
-    dark_h, lowest_wh = np.empty(count), np.empty(count)
+    dark_h, lowest_wh, fuel_l = np.empty(count), np.empty(count), np.empty(count)
     for index in range(count):
         house = house_without(rows, off, limits, index, sums)
         run = kernel.run(steps, draws_of(house), generator_draws_of(house), plant)
         dark_h[index] = run.dark_h
         lowest_wh[index] = run.lowest_wh
-    return dark_h, lowest_wh
+        fuel_l[index] = run.fuel_l
+    return dark_h, lowest_wh, fuel_l

@@ -2526,6 +2526,8 @@ export interface components {
             gain_h: number;
             /** Lowest Soc Gain Frac */
             lowest_soc_gain_frac: number;
+            /** Fuel Gain L */
+            fuel_gain_l: number;
         };
         /**
          * PriceQuestion

@@ -137,7 +137,7 @@ onMounted(() => {
                 class="file"
                 :href="`/api/designs/${design.id}/design.json`"
                 download
-                :aria-label="`Save ${design.name} as a file`"
+                :aria-label="`Save file of ${design.name}`"
                 >Save file</a
               >
               <v-btn

@@ -1,31 +1,20 @@
 <script setup lang="ts">
-/** What a change does: hours carried gained, or, once the outage is carried either way, lowest charge gained. */
+/** What a change does: hours carried gained, or, once the outage is carried either way, fuel saved or charge gained. */
+import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import type { Price } from '@/api/client'
+import { useDesign } from '@/design/store'
 
-import { hoursChange } from './format'
+import { priceText } from './price'
 
 const props = defineProps<{ price: Price | null | undefined }>()
-
-const isNothing = computed(() => Math.round(Math.abs(props.price?.gain_h ?? 0) * 60) === 0)
-const points = computed(() => Math.round((props.price?.lowest_soc_gain_frac ?? 0) * 100))
-const text = computed(() => {
-  if (!props.price) return '–'
-  if (!isNothing.value) return hoursChange(props.price.gain_h)
-  return points.value === 0 ? '±0 h' : `${points.value > 0 ? '+' : '−'}${Math.abs(points.value)} % low`
-})
-const isGain = computed(() => (isNothing.value ? points.value > 0 : (props.price?.gain_h ?? 0) > 0))
-const isLoss = computed(() => (isNothing.value ? points.value < 0 : (props.price?.gain_h ?? 0) < 0))
-const meaning = computed(() =>
-  isNothing.value && points.value !== 0
-    ? 'Hours carried stay; the lowest charge changes by this many points'
-    : 'Hours carried',
-)
+const { document } = storeToRefs(useDesign())
+const told = computed(() => priceText(props.price, document.value?.practice ?? 'metric_230'))
 </script>
 
 <template>
-  <span class="figures price" :class="{ gain: isGain, loss: isLoss }" :title="meaning">{{ text }}</span>
+  <span class="figures price" :class="told.weight" :title="told.meaning">{{ told.text }}</span>
 </template>
 
 <style scoped>

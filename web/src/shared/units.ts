@@ -40,7 +40,11 @@ const LITRES_A_GALLON = 3.785412
 
 /** Litres, or US gallons where the practice counts in them. */
 export function volume(design: Design): Unit {
-  if (design.practice === 'metric_230') return plain('L')
+  return volumeOf(design.practice)
+}
+
+export function volumeOf(practice: Design['practice']): Unit {
+  if (practice === 'metric_230') return plain('L')
   return {
     label: 'gal',
     show: (value) => round(value / LITRES_A_GALLON, 2),
