@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gzip
+import re
 import statistics
 import sys
 import time
@@ -86,10 +87,19 @@ def browser() -> list[tuple[str, float, str]]:
     try:
         driver.get(app.address)
         first_ms = driver.execute_script("return performance.getEntriesByType('paint').at(-1)?.startTime ?? 0")
-        loaded = sum(
-            len(gzip.compress(path.read_bytes())) for path in (ROOT / "web" / "dist" / "assets").glob("index-*.js")
+        # The list with the figures of every design, from a server that has just started and assesses for the first time.
+        listed_ms = driver.execute_async_script(
+            "const done = arguments[0];"
+            "const look = () => document.querySelector('[data-test=designs]')"
+            " ? done(performance.now()) : requestAnimationFrame(look); look()"
         )
-        results = [("first screen of a cold browser", float(first_ms), "< 1000 ms")]
+        page = (ROOT / "web" / "dist" / "index.html").read_text()
+        scripts = set(re.findall(r"assets/[^\"]+\.js", page))
+        loaded = sum(len(gzip.compress((ROOT / "web" / "dist" / name).read_bytes())) for name in scripts)
+        results = [
+            ("first screen of a cold browser", float(first_ms), "< 1000 ms"),
+            ("list of designs, server just started", float(listed_ms), ""),
+        ]
         for name, path in (("demo", "bank"), ("60 loads", "loads"), ("200 loads", "loads")):
             document = birchrow() if name == "demo" else crowded(int(name.split()[0]))
             made = app.ask("POST", "api/designs/import", document.model_dump(mode="json"))
