@@ -3,7 +3,7 @@
 import unittest
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.charging import string_report
+from hearthkeep.core.charging import made_up_year, string_report
 from tests.core.test_checks import strung
 from tests.support.designs import array, changed, load, moved, simple
 
@@ -61,6 +61,20 @@ class Cold(unittest.TestCase):
         days = [{"sky": "clear", "air_temp_c": 3.0}, {"sky": "clear", "air_temp_c": -4.0}]
         panels = array("p", 800, module=SHEET, series=2)
         self.assertEqual(report(simple(arrays=(panels,), outage={"days": days})).cold_c, -14.0)
+
+    def test_under_a_weather_year_its_coldest_hour_less_five_degrees_counts_and_the_record_before_it(self):
+        panels = array("p", 800, module=SHEET, series=2)
+        year = made_up_year(44.0, -75.0, 100.0, -5.0)
+        by_year = simple(arrays=(panels,), outage={"sky_from": "year"})
+        found = assess(by_year, year).charging.strings[0]
+        self.assertAlmostEqual(found.cold_c, float(year.air_c.min()) - 5)
+        # 20 °C by hand would have left the limit unbroken.
+        tight = moved(by_year, {"charging.controllers.0.max_input_v": 90.0})
+        self.assertIn("COLD_VOC_OVER_LIMIT", [entry.code for entry in assess(tight, year).findings])
+        by_hand = moved(tight, {"outage.sky_from": "by_hand"})
+        self.assertNotIn("COLD_VOC_OVER_LIMIT", [entry.code for entry in assess(by_hand, year).findings])
+        recorded = moved(by_year, {"site.record_low_c": -40.0})
+        self.assertEqual(assess(recorded, year).charging.strings[0].cold_c, -40.0)
 
     def test_a_record_above_standard_conditions_takes_nothing_off(self):
         design = simple(arrays=(array("p", 400, module=SHEET),), site={"record_low_c": 26.0, "record_high_c": 40.0})

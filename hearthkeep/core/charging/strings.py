@@ -8,8 +8,9 @@ from hearthkeep.core.design import Array, Design, ModuleSheet
 from hearthkeep.core.published import cold_voc_rows
 
 STC_CELL_C = 25.0
-#: Where the site names no record, the coldest air of the outage less a margin, and a hot summer day [°C]. Our assumption.
-COLD_MARGIN_C, HOT_AIR_C = 10.0, 38.0
+#: Where the site names no record: the coldest day of the outage less a margin, or under a weather year its coldest hour less
+#: another, since a typical year leaves the records out; and a hot summer day [°C]. Our assumptions.
+COLD_MARGIN_C, YEAR_MARGIN_C, HOT_AIR_C = 10.0, 5.0, 38.0
 #: How much warmer than the air a panel on a roof gets in full sun [°C]. Common practice, no source.
 CELL_RISE_C = 35.0
 #: Typical loss of working voltage per degree where the panel's sheet names none for the open circuit. Common practice, no source.
@@ -83,14 +84,24 @@ def table_factor(cold_c: float) -> float:
     return round(rows[-1].factor + 0.004 * (rows[-1].down_to_c - cold_c), 4)
 
 
-def string_report(design: Design, array: Array) -> StringReport | None:
-    """Extremes of one array; none while its panel is not known."""
+def _coldest_c(design: Design, year_low_c: float | None) -> float:
+    """Air of the coldest morning the strings may meet [°C]."""
+    if design.site.record_low_c is not None:
+        return design.site.record_low_c
+    if year_low_c is not None:
+        return year_low_c - YEAR_MARGIN_C
+    return min(day.air_temp_c for day in design.outage.days) - COLD_MARGIN_C
+
+
+def string_report(design: Design, array: Array, *, year_low_c: float | None = None) -> StringReport | None:
+    """Extremes of one array; none while its panel is not known.
+
+    `year_low_c` is the coldest hour of the weather year where that rules the outage [°C].
+    """
     module = array.module
     if module is None:
         return None
-    site, days = design.site, design.outage.days
-    coldest = min(day.air_temp_c for day in days)
-    cold_c = coldest - COLD_MARGIN_C if site.record_low_c is None else site.record_low_c
+    site, cold_c = design.site, _coldest_c(design, year_low_c)
     hot_c = (HOT_AIR_C if site.record_high_c is None else site.record_high_c) + CELL_RISE_C
     factor, by_table = cold_voc_factor(module, cold_c)
     input_a = SUN_FACTOR * module.isc_a * array.strings
@@ -111,7 +122,11 @@ def string_report(design: Design, array: Array) -> StringReport | None:
     )
 
 
-def string_reports(design: Design) -> tuple[StringReport, ...]:
+def string_reports(design: Design, *, year_low_c: float | None = None) -> tuple[StringReport, ...]:
     """All arrays whose panels are known."""
-    found = (string_report(design, array) for entry in design.charging.controllers for array in entry.arrays)
+    found = (
+        string_report(design, array, year_low_c=year_low_c)
+        for entry in design.charging.controllers
+        for array in entry.arrays
+    )
     return tuple(report for report in found if report is not None)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.charging import StringReport, array_vmp_v, string_report
+from hearthkeep.core.charging import StringReport, array_vmp_v
 from hearthkeep.core.checks.finding import (
     Change,
     Evidence,
@@ -27,9 +27,10 @@ DWELLING_LIMIT_V = 600.0
 
 
 def _known(evidence: Evidence) -> Iterator[tuple[str, Controller, Array, StringReport]]:
+    reports = {report.array_id: report for report in evidence.charging.strings}
     for index, controller in enumerate(evidence.design.charging.controllers):
         for at, array in enumerate(controller.arrays):
-            report = string_report(evidence.design, array)
+            report = reports.get(array.id)
             if report is not None:
                 yield f"charging.controllers.{index}.arrays.{at}", controller, array, report
 
@@ -119,8 +120,8 @@ def input_current(evidence: Evidence) -> Iterator[Finding]:
     for controller in evidence.design.charging.controllers:
         if controller.max_input_a is None:
             continue
-        reports = [string_report(evidence.design, array) for array in controller.arrays]
-        total_a = sum(report.input_a for report in reports if report is not None)
+        ids = {array.id for array in controller.arrays}
+        total_a = sum(report.input_a for report in evidence.charging.strings if report.array_id in ids)
         if total_a > controller.max_input_a:
             yield Finding(
                 code="INPUT_CURRENT",

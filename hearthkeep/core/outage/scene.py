@@ -59,6 +59,8 @@ class Scene:
     #: Whether the generator has to stay off, and whether somebody is at home, by step.
     quiet: Bools
     attended: Bools
+    #: Coldest hour of the weather year; none where the skies are set by hand [°C].
+    year_low_c: float | None
     #: Sun and grid charger after the grid's return [W], with its own clock.
     recovery_clock: Clock
     recovery_sun: SunPower
@@ -98,6 +100,7 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
         quiet=_quiet(design, clock),
         attended=along.attended,
         daylight=sun_is_up(design.site, clock.moments),
+        year_low_c=float(year_for(design.site, year).air_c.min()) if _by_year(design) else None,
         recovery_clock=after,
         recovery_sun=_sun(design, _planes(design, after_along), after_along.air_c, bank_v=rating.nominal_v),
     )

@@ -120,7 +120,7 @@ def charging_sums(
         alternator_wh=of_other["alternator"],
         wind_wh=of_other["wind"],
         bench_wh=of_other["bench"],
-        strings=string_reports(design),
+        strings=string_reports(design, year_low_c=scene.year_low_c),
         curve=day_curve(design, bank_v=rating.nominal_v, mean_draw_w=mean_draw_w),
         stages=stage_points(design, temp_c=rating.temp_c),
         fill=fill_before(design, rating),
