@@ -105,6 +105,8 @@ class Explained(BrowserTest):
             self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", asked)
             asked.click()
             sheet = self.the("[data-test=explanation]")
+            # It comes into sight; until then it has no words.
+            self.until(lambda sheet=sheet: sheet.text)
             yield asked, sheet
             self.press(Keys.ESCAPE)
             self.until(lambda: self.maybe("[data-test=explanation]") is None)

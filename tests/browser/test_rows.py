@@ -54,12 +54,13 @@ class Rows(BrowserTest):
         design_id = self.fresh()
         before = self.hours()
         self.named("More of Television").click()
+        facts = "[data-test=load-price] .fact"
         fact = self.until(
             lambda: next(
-                fact for fact in self.driver.find_elements(By.CSS_SELECTOR, "[data-test=load-price] .fact")
-                if "An hour less, " in fact.text
+                (fact for fact in self.driver.find_elements(By.CSS_SELECTOR, facts) if "An hour less, " in fact.text),
+                None,
             )
-        )  # fmt: skip
+        )
         self.assertTrue(fact.find_element(By.CSS_SELECTOR, ".price").text.startswith("+"))
         fact.find_element(By.TAG_NAME, "button").click()
         self.until_hours(lambda hours: hours > before)
@@ -112,7 +113,8 @@ class Rows(BrowserTest):
             self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", line)
             wanted = line.text
             line.click()
-            told = self.the("[data-test=explanation] h2").text
+            # The sheet comes into sight; until then it has no words.
+            told = self.until(lambda: self.the("[data-test=explanation] h2").text)
             with self.subTest(told):
                 value = float(told.rsplit(": ", 1)[1].removesuffix(" Wh").replace(",", ""))
                 self.assertAlmostEqual(value, float(wanted.replace(",", "")), delta=0.51)
