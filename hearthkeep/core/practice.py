@@ -25,9 +25,9 @@ def volume(design: Design, volume_l: float) -> tuple[float, str]:
 
 
 def volume_text(design: Design, volume_l: float) -> str:
-    """Fuel for a sentence, to a tenth of a gallon or litre."""
+    """Fuel for a sentence, to a tenth of a gallon or litre, or a hundredth below one."""
     value, unit = volume(design, volume_l)
-    return f"{round(value, 1):g} {unit}"
+    return f"{round(value, 1 if value >= 1 else 2):g} {unit}"
 
 
 def wind_speed(design: Design, speed_m_s: float) -> tuple[float, str]:

@@ -96,7 +96,7 @@ class Explained(BrowserTest):
     """Every figure of a part opens to a formula, its inputs and its basis, and closes again."""
 
     def opened(self, part):
-        design_id = self.fresh(f"charging?part={part}", charging=example("birchrow-16")["charging"])
+        self.fresh(f"charging?part={part}", charging=example("birchrow-16")["charging"])
         self.until(lambda: self.driver.find_elements(By.CSS_SELECTOR, "main .ask"))
         if part == "year":
             self.the("[data-test=array-sums] .ask")
@@ -110,7 +110,6 @@ class Explained(BrowserTest):
             yield asked, sheet
             self.press(Keys.ESCAPE)
             self.until(lambda: self.maybe("[data-test=explanation]") is None)
-        self.assertTrue(design_id)
 
     def test_on_every_part_of_charging(self):
         least = {"sun": 6, "day": 7, "year": 14, "generator": 8, "grid": 10, "others": 8}

@@ -116,6 +116,7 @@ class Workings(unittest.TestCase):
         self.assertAlmostEqual(worst, year.figures["worst_month"].value)
         offered_kwh = year.given_kwh + year.clipped_kwh
         self.assertAlmostEqual(year.figures["spilled"].value / offered_kwh, year.spilled_frac)
+        self.assertAlmostEqual(year.figures["spilled"].terms[0].value, 100 * year.spilled_frac)
 
     def test_the_wind(self):
         terms = self.terms("charging.wind_wh")

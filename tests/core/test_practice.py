@@ -28,7 +28,7 @@ class Units(unittest.TestCase):
 
     def test_findings_about_fuel_and_weather_speak_the_practice(self):
         for code, metric, american in (
-            ("OUT_OF_FUEL", "0.2 L", "0.1 gal"),
+            ("OUT_OF_FUEL", "0.2 L", "0.05 gal"),
             ("TANK_RUNS_DRY", "50 L on hand", "13.2 gal on hand"),
             ("GENERATOR_HARDLY_LOADED", "L a kWh", "gal a kWh"),
             ("WEATHER_FAR", " km away", " miles away"),

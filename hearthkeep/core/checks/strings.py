@@ -35,6 +35,13 @@ def _known(evidence: Evidence) -> Iterator[tuple[str, Controller, Array, StringR
                 yield f"charging.controllers.{index}.arrays.{at}", controller, array, report
 
 
+def _in_series(path: str, fits: int) -> Remedy | None:
+    """A string of so many panels; none where not even one fits."""
+    if fits < 1:
+        return None
+    return Remedy(label=f"Try {fits} in series", changes=(Change(path=f"{path}.series", value=fits),))
+
+
 def cold_voltage(evidence: Evidence) -> Iterator[Finding]:
     """The first cold bright morning is when controllers die."""
     for path, controller, array, report in _known(evidence):
@@ -52,9 +59,7 @@ def cold_voltage(evidence: Evidence) -> Iterator[Finding]:
             basis="NEC Table 690.7(A) (from memory)"
             if report.by_table
             else "The panel's own coefficient; NEC 690.7 in our own words",
-            remedy=Remedy(label=f"Try {fits} in series", changes=(Change(path=f"{path}.series", value=fits),))
-            if fits >= 1
-            else None,
+            remedy=_in_series(path, fits),
             figure=Figure(
                 label="Open-circuit voltage in the cold",
                 value=report.cold_voc_v,
@@ -89,9 +94,7 @@ def dwelling_voltage(evidence: Evidence) -> Iterator[Finding]:
             message=f"At {degrees(design, report.cold_c)} the open string reaches {report.cold_voc_v:.0f} V. Solar circuits of one- and "
             f"two-family homes stay at or below {DWELLING_LIMIT_V:g} V; local code and a licensed electrician decide.",
             basis="NEC 690.7 in our own words, from memory",
-            remedy=Remedy(label=f"Try {fits} in series", changes=(Change(path=f"{path}.series", value=fits),))
-            if fits >= 1
-            else None,
+            remedy=_in_series(path, fits),
         )
 
 

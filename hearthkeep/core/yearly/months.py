@@ -24,7 +24,14 @@ class MonthSun:
     dark_h: float
 
 
-def year_figures(months: tuple[MonthSun, ...], *, stc_w: float, capacity_wh: float) -> dict[str, Figure]:
+def darkest(months: tuple[MonthSun, ...]) -> MonthSun:
+    """The month whose mean day gives least."""
+    return min(months, key=lambda month: (month.given_wh, month.sun_hours))
+
+
+def year_figures(
+    months: tuple[MonthSun, ...], *, stc_w: float, capacity_wh: float, spilled_frac: float
+) -> dict[str, Figure]:
     """The working of the year's figures, by key."""
 
     def by_month(values: tuple[float, ...], unit: str) -> tuple[Term, ...]:
@@ -39,7 +46,7 @@ def year_figures(months: tuple[MonthSun, ...], *, stc_w: float, capacity_wh: flo
     given = kwh(tuple(month.given_wh for month in months))
     spilled = kwh(tuple(month.spilled_wh for month in months))
     dark = tuple(month.dark_h * days for month, days in zip(months, DAYS_IN_MONTH, strict=True))
-    worst = min(months, key=lambda month: (month.given_wh, month.sun_hours))
+    worst = darkest(months)
     return {
         "worst_month": Figure(
             label="A day of the darkest month",
@@ -62,7 +69,7 @@ def year_figures(months: tuple[MonthSun, ...], *, stc_w: float, capacity_wh: flo
             value=sum(spilled),
             unit="kWh",
             formula="sum of the months: the bank is full or may not take more, or a controller is at its limit",
-            terms=by_month(spilled, "kWh"),
+            terms=(Term(name="of all that is offered", value=100 * spilled_frac, unit="%"), *by_month(spilled, "kWh")),
             basis="The outage model over the year, from a full bank, on the sun alone",
         ),
         "dark": Figure(

@@ -27,7 +27,7 @@ from hearthkeep.core.loads import HOURS, DayKind, rows_from
 from hearthkeep.core.outage import NO_GENERATOR, house_of, plant_of, whole
 from hearthkeep.core.outage import kernel as outage_kernel
 from hearthkeep.core.outage.shapes import Run, Steps
-from hearthkeep.core.yearly.months import MonthSun, year_figures
+from hearthkeep.core.yearly.months import MonthSun, darkest, year_figures
 from hearthkeep.core.yearly.sums import ArraySum, array_sums, difference_told
 
 Floats = NDArray[np.float64]
@@ -110,7 +110,7 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
         plane = year_plane_of_array(year, year.moments, tilt_deg, faces_deg)
     run, kinds_wh = _live_through(design, rating, skies, passed, offered - passed)
     months = _months(plane, passed, run, kinds_wh)
-    worst = min(months, key=lambda month: (month.given_wh, month.sun_hours))
+    worst = darkest(months)
     by_day = passed.reshape(-1, 24).sum(axis=1)
     dim = [sky is Sky.OVERCAST and _MONTH_OF_DAY[day] == worst.month - 1 for day, sky in enumerate(skies)]
     dark_day_wh = float(by_day[dim].mean()) if any(dim) else None
@@ -123,7 +123,7 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
         dark_day_wh=dark_day_wh,
         stc_w=stc_w,
     )
-    unused = float(run.spilled_w.sum())
+    spilled_frac = float(run.spilled_w.sum()) / float(offered.sum()) if offered.sum() > 0 else 0.0
     return SunYear(
         year_key=year.key,
         year_name=year.name,
@@ -134,7 +134,7 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
         stc_w=stc_w,
         given_kwh=float(passed.sum() / 1000),
         clipped_kwh=float((offered - passed).sum() / 1000),
-        spilled_frac=unused / float(offered.sum()) if offered.sum() > 0 else 0.0,
+        spilled_frac=spilled_frac,
         dark_h=sum(month.dark_h * days for month, days in zip(months, DAYS_IN_MONTH, strict=True)),
         clear_days=sum(sky is Sky.CLEAR for sky in skies),
         overcast_days=sum(sky is Sky.OVERCAST for sky in skies),
@@ -143,7 +143,7 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
         worst_day_wh=float(by_day.min()),
         sums=sums,
         difference=difference_told(design, sums),
-        figures=year_figures(months, stc_w=stc_w, capacity_wh=rating.capacity_wh),
+        figures=year_figures(months, stc_w=stc_w, capacity_wh=rating.capacity_wh, spilled_frac=spilled_frac),
     )
 
 
