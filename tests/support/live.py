@@ -19,7 +19,11 @@ from pathlib import Path
 from typing import Any
 
 from selenium import webdriver
-from selenium.common.exceptions import NoSuchElementException, StaleElementReferenceException
+from selenium.common.exceptions import (
+    ElementClickInterceptedException,
+    NoSuchElementException,
+    StaleElementReferenceException,
+)
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -88,6 +92,28 @@ class Application:
         return json.loads(text) if text else None
 
 
+class SteadyElement(WebElement):
+    """An element that is clicked once it stands still, as a hand would wait for a dialog that is still opening."""
+
+    def click(self) -> None:
+        give_up = time.monotonic() + WAIT_S
+        while True:
+            try:
+                super().click()
+                return
+            except ElementClickInterceptedException:
+                # Something that covers it for good still fails the test.
+                if time.monotonic() > give_up:
+                    raise
+                time.sleep(0.1)
+
+
+class Browser(webdriver.Chrome):
+    """Chromium, whose elements are clicked once they stand still."""
+
+    _web_element_cls = SteadyElement
+
+
 def chromium(width: int = 1280, height: int = 800) -> webdriver.Chrome:
     """A fresh headless browser with a window of exactly this size."""
     options = webdriver.ChromeOptions()
@@ -96,7 +122,7 @@ def chromium(width: int = 1280, height: int = 800) -> webdriver.Chrome:
     for flag in (*CHROMIUM_FLAGS, f"--user-data-dir={profile}"):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-    driver = webdriver.Chrome(options=options, service=webdriver.ChromeService(shutil.which("chromedriver")))
+    driver = Browser(options=options, service=webdriver.ChromeService(shutil.which("chromedriver")))
     resize(driver, width, height)
     return driver
 
