@@ -74,7 +74,7 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
 
     `year` is the weather year the site names; without it the made-up one stands in where a year is asked for.
     """
-    entered, design = design, whole(design)
+    entered, design = design, whole(design, year)
     rating = rate(design.bank)
     scene = scene_of(design, rating, year)
     rows = rows_for(design, scene)
@@ -113,10 +113,9 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
         chemistries=compare_chemistries(design, terminal_wh=need.terminal_wh),
         voltages=compare_voltages(design, peak_w=loads.peak_w, peak_dc_w=loads.peak_dc_w),
     )
-    generator = rate_generator(design)
     evidence = Evidence(
         # Findings speak of what was entered; sums and outage are those of the whole.
-        design=design.model_copy(update={"inverter": entered.inverter}),
+        design=design.model_copy(update={"inverter": entered.inverter, "outage": entered.outage}),
         whole_inverter=design.inverter,
         rating=rating,
         loads=loads,
@@ -125,11 +124,8 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
         charging=charging,
         outage=outage,
         arrangement=arrangement,
-        one_failed=one_failed(entered, scene, rows),
-        generator_w=generator.rated_w if generator else 0.0,
-        generator_best_l_per_kwh=generator.fuel_l_per_kwh + 1000 * generator.fuel_idle_l_per_h / generator.rated_w
-        if generator
-        else 0.0,
+        one_failed=one_failed(entered, scene, rows, year),
+        generator=rate_generator(design),
         year=year,
         year_distance_km=distance_km(design.site, year) if year else 0.0,
     )

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 
 from hearthkeep.core.bank import BankRating, rate
+from hearthkeep.core.charging import WeatherYear
 from hearthkeep.core.design import Design, Tier
-from hearthkeep.core.loads import LoadRows
+from hearthkeep.core.inverter import off_hours
+from hearthkeep.core.loads import LoadRows, table_from
 from hearthkeep.core.outage import Scene, house_of, plant_of, run_scene, whole, with_other_watts
+
+#: Life and Keep, the first two tiers.
+KEPT = 2
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -18,9 +24,11 @@ class OneFailed:
     #: Tiers whose loads all fit in every hour of the outage, from Life down.
     tiers_carried: tuple[str, ...]
     hours_carried_h: float
+    #: Units of this size with which Life and Keep still fit one fewer.
+    units_for_keep: int
 
 
-def one_failed(entered: Design, scene: Scene, rows: LoadRows) -> OneFailed | None:
+def one_failed(entered: Design, scene: Scene, rows: LoadRows, year: WeatherYear | None) -> OneFailed | None:
     """Live the outage with one unit fewer; none where there is no inverter.
 
     A single unit's failure leaves DC loads. The solar inputs built into an all-in-one are lost with it, in equal parts.
@@ -35,13 +43,21 @@ def one_failed(entered: Design, scene: Scene, rows: LoadRows) -> OneFailed | Non
             update={"inverter": inverter.model_copy(update={"rated_w": 0.0, "surge_w": 0.0, "idle_w": 0.0})}
         )
     scene = _without_its_sun(left, scene, rating, units=inverter.units)
+    left = whole(left, year)
     house = house_of(left, rating, rows)
-    run = run_scene(scene, house, plant_of(whole(left), rating))
-    fits = house.ac_tiers[:, -1].min()
+    run = run_scene(scene, house, plant_of(left, rating))
+    # Hours in which it is switched off anyway lose nothing.
+    on = ~off_hours(left.inverter, len(scene.kinds))
+    fits = house.ac_tiers[on, -1].min(initial=len(Tier))
+    table = table_from(rows)
+    running_w = table.coincident_ac_w[:, :KEPT].sum(axis=1)
+    starting_w = running_w + table.start_rise_w[:, :KEPT].max(axis=1)
+    part = max(float(running_w.max()) / inverter.rated_w, float(starting_w.max()) / inverter.surge_w)
     # A tier without AC loads is carried as long as its DC loads are.
     return OneFailed(
         units_left=inverter.units - 1,
         tiers_carried=tuple(tier.value for index, tier in enumerate(Tier) if index < fits),
+        units_for_keep=1 + max(1, math.ceil(part - 1e-9)),
         hours_carried_h=float(scene.clock.edges_h[-1]) if run.dark_h < 0 else float(run.dark_h),
     )
 

@@ -8,9 +8,9 @@ from typing import Self
 import numpy as np
 
 from hearthkeep.core.bank import rate
-from hearthkeep.core.charging import WeatherYear
+from hearthkeep.core.charging import WeatherYear, rate_generator
 from hearthkeep.core.checks.finding import SIZES_W, next_size
-from hearthkeep.core.design import Bank, Design, Load, merge_spans
+from hearthkeep.core.design import MOST_STRINGS, Bank, Design, Load, merge_spans
 from hearthkeep.core.loads import LoadRows, daily_wh, rows_from, sums_from, table_from
 from hearthkeep.core.outage import (
     GENERATOR,
@@ -141,7 +141,7 @@ def prices_of(design: Design, scene: Scene, rows: LoadRows, base: Run) -> Prices
     return Prices(
         without_load=without_load,
         one_unit_more=with_bank(bank.model_copy(update={"parallel": bank.parallel + 1}))
-        if bank.parallel < 64
+        if bank.parallel < MOST_STRINGS
         else None,
         one_unit_less=with_bank(bank.model_copy(update={"parallel": bank.parallel - 1})) if bank.parallel > 1 else None,
         without_array={key: with_array(key, 0.0) for key in arrays},
@@ -205,7 +205,7 @@ class LoadPrices:
 
 def load_prices(design: Design, index: int, replacement: Load | None, year: WeatherYear | None = None) -> LoadPrices:
     """Price what could be done about one load; nothing of the design is changed."""
-    design = whole(design)
+    design = whole(design, year)
     load, loads = design.loads[index], design.loads
     others = (*loads[:index], *loads[index + 1 :])
     on = [hour for hour, is_on in enumerate(load.on_by_hour) if is_on]
@@ -258,9 +258,9 @@ class GeneratorChoice:
 
 def generator_choices(design: Design, year: WeatherYear | None = None) -> tuple[GeneratorChoice, ...]:
     """The generator as it is, one sized to charge only, and one sized to carry the house, side by side."""
-    design = whole(design)
-    generator = design.charging.generator
-    if generator is None:
+    design = whole(design, year)
+    generator, rated = design.charging.generator, rate_generator(design)
+    if generator is None or rated is None:
         return ()
     rating = rate(design.bank)
     usual = usual_day(design)
@@ -268,10 +268,12 @@ def generator_choices(design: Design, year: WeatherYear | None = None) -> tuple[
     sums = sums_from(design.loads, rows, table_from(rows), usual)
     # Charging as fast as the bank allows, at most twice what the house draws on average, at 80 % of the rating.
     charger_w = min(rating.charge_limit_w, max(500.0, 2 * sums.daily_wh / 24 + generator.charger_w / 2))
-    charge_w = charger_w / generator.charger_efficiency_frac / 0.8
+    # What is asked of it is asked of what height and heat leave.
+    left_frac = rated.derate_frac
+    charge_w = charger_w / generator.charger_efficiency_frac / 0.8 / left_frac
     house_w = (
         max(sums.peak_w * 1.2, sums.start_surge_w / 1.25) + generator.charger_w / generator.charger_efficiency_frac
-    )
+    ) / left_frac
     sizes = (
         ("as_is", "as it is", generator.rated_w, generator.charger_w),
         ("charge", "sized to charge", next_size(charge_w, SIZES_W), charger_w),

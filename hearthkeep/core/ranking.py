@@ -36,7 +36,7 @@ def rank_inverters(
     design: Design, units: Sequence[LibraryInverter], year: WeatherYear | None = None
 ) -> tuple[RankedInverter, ...]:
     """Live the outage with each unit of the bank's voltage; those that fit first, longest carried, then cheapest, then idling least."""
-    design = whole(design)
+    design = whole(design, year)
     rating = rate(design.bank)
     scene = scene_of(design, rating, year)
     rows = rows_from(design.loads, scene.kinds)

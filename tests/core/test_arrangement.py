@@ -169,8 +169,11 @@ class NeedToBank(unittest.TestCase):
         self.assertEqual(dict(table[1:]), found)
 
     def test_current_can_bind_instead_of_energy(self):
-        found = assess(simple(load("a", 900, duty_frac=0.01), bank={"unit_max_discharge_a": 30.0})).arrangement.need
-        self.assertEqual((found.binding, found.strings_needed), ("discharge", 3))
+        # 90 A of 30 A a string: three if they share evenly, and one more where the first carries more than its part.
+        for takeoff, strings in (("equal_leads", 3), ("one_end", 4)):
+            design = simple(load("a", 900, duty_frac=0.01), bank={"unit_max_discharge_a": 30.0, "takeoff": takeoff})
+            found = assess(design).arrangement.need
+            self.assertEqual((found.binding, found.strings_needed), ("discharge", strings))
 
     def test_a_dark_day_audit_leaves_out_what_is_dropped_then(self):
         design = simple(load("a", 50), load("cooker", 1000, hours=[[18, 19]], dark_day="drop"))

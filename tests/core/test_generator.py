@@ -1,17 +1,19 @@
 """The generator: each rule in a case worked by hand, the fuel line, and books that still close."""
 
 import unittest
+from dataclasses import replace
 
+import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.charging import derate_frac, fuel_l_per_h
+from hearthkeep.core.charging import derate_frac, fuel_l_per_h, made_up_year
 from hearthkeep.core.design import Generator
 from hearthkeep.core.prices import generator_choices
 from tests.core.test_invariants import quick
 from tests.strategies import designs, sources, with_sources
-from tests.support.designs import array, birchrow, changed, load, simple
+from tests.support.designs import array, birchrow, changed, load, moved, simple
 
 #: Burns 1 L a kilowatt-hour and nothing idle, so that litres are kilowatt-hours.
 UNIT = {
@@ -143,6 +145,30 @@ class FuelAndHeight(unittest.TestCase):
     def test_height_and_heat_take_their_part(self):
         self.assertEqual(derate_frac(elevation_m=100, air_c=10), 1.0)
         self.assertAlmostEqual(derate_frac(elevation_m=1500, air_c=36), 1 - 0.035 * 4 - 0.02)
+
+    def test_what_is_left_is_shown_with_its_parts(self):
+        # 1,200 m above the first 300 take 14 %; 11 °C above 25 take 2 %.
+        high = simple(load("a", 10), charging={"generator": UNIT}, site={"elevation_m": 1500.0},
+                      outage={"days": [{"sky": "clear", "air_temp_c": 20.0}, {"sky": "clear", "air_temp_c": 36.0}]})  # fmt: skip
+        figure = assess(high).figures["charging.generator_rating"]
+        self.assertAlmostEqual(figure.value, 840.0)
+        self.assertEqual([round(term.value, 9) for term in figure.terms], [1000.0, 0.14, 0.02])
+        self.assertIn("1,500 m and 36 °C", figure.label)
+
+    def test_under_a_weather_year_its_own_heat_counts(self):
+        year = replace(made_up_year(40.0, 0.0, 0.0, 0.0), key="hot", air_c=np.full(8760, 47.0))
+        by_year = simple(load("a", 950), charging={"generator": UNIT}, outage={"sky_from": "year"})
+        self.assertAlmostEqual(assess(by_year, year).figures["charging.generator_rating"].value, 960.0)
+        # Somewhat hotter it no longer carries the load, in the outage, in the sizes beside it and with one inverter failed.
+        hotter = replace(year, key="hotter", air_c=np.full(8760, 69.0))
+        self.assertIn("GENERATOR_BELOW_PEAK", [entry.code for entry in assess(by_year, hotter).findings])
+        runs = moved(by_year, {"charging.generator.start_soc_frac": 0.6, "charging.generator.stop_soc_frac": 0.9})
+        self.assertGreater(assess(runs, year).outage.hours_carried_h, assess(runs, hotter).outage.hours_carried_h)
+        sizes = {row.key: row.rated_w for row in generator_choices(runs, hotter)}
+        cool = {
+            row.key: row.rated_w for row in generator_choices(runs, replace(year, key="cool", air_c=np.zeros(8760)))
+        }
+        self.assertGreaterEqual(sizes["house"], cool["house"])
 
     def test_a_big_one_at_quarter_load_burns_far_more_than_a_quarter(self):
         unit = Generator(rated_w=5000.0, stock_l=20.0, charger_w=1000.0)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
-from hearthkeep.core.design import Bank, TakeOff
+from hearthkeep.core.design import MOST_STRINGS, Bank, TakeOff
 
 #: Internal resistance of a unit where its data sheet gives none: this part of its voltage at a current of 1 C.
 #: Common practice, no source.
@@ -24,6 +26,14 @@ class Sharing:
     #: Internal resistance of one string [mΩ].
     string_mohm: float
     link_mohm: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class StringsAsked:
+    """How many strings a current asks for, and what each of so many may give or take towards it [A]."""
+
+    strings: int
+    per_string_a: float
 
 
 def string_resistance_mohm(bank: Bank) -> float:
@@ -46,6 +56,31 @@ def sharing_of(bank: Bank) -> Sharing:
     )
 
 
+def strings_for(bank: Bank, *, asked_a: float, string_a: float) -> StringsAsked:
+    """Fewest strings that carry a current, the one with the largest share within its own limit `string_a` [A].
+
+    Further strings joined the same way divide the current less and less evenly. Where MOST_STRINGS do not carry it, what
+    those give tells how many it would take, more than there can be.
+    """
+    if asked_a <= 0 or string_a <= 0:
+        return StringsAsked(strings=1, per_string_a=string_a)
+    for strings in range(max(1, math.ceil(asked_a / string_a - 1e-9)), MOST_STRINGS + 1):
+        each_a = _even_a(bank, strings, string_a)
+        if asked_a <= strings * each_a * (1 + 1e-9):
+            return StringsAsked(strings=strings, per_string_a=each_a)
+    each_a = _even_a(bank, MOST_STRINGS, string_a)
+    return StringsAsked(strings=max(MOST_STRINGS + 1, math.ceil(asked_a / each_a)), per_string_a=each_a)
+
+
+def _even_a(bank: Bank, strings: int, string_a: float) -> float:
+    """What each of so many strings may carry on average while the hardest-worked one meets its limit [A]."""
+    share = shares(
+        strings=strings, string_mohm=string_resistance_mohm(bank), link_mohm=bank.link_mohm, takeoff=bank.takeoff
+    )
+    return string_a / (max(share) * strings)
+
+
+@lru_cache(maxsize=1024)
 def shares(*, strings: int, string_mohm: float, link_mohm: float, takeoff: TakeOff) -> tuple[float, ...]:
     """Part of the whole current that each of equal strings carries; they sum to 1.
 

@@ -2,6 +2,7 @@
 
 from hearthkeep.core.charging.controller import SunPower, array_vmp_v, controller_power, direct_w, reaches_bank
 from hearthkeep.core.charging.generator import (
+    LEAST_LEFT_FRAC,
     GeneratorRating,
     derate_frac,
     fuel_l_per_h,
@@ -9,7 +10,14 @@ from hearthkeep.core.charging.generator import (
     rate_generator,
 )
 from hearthkeep.core.charging.planes import Along, array_poa, hand_parts
-from hearthkeep.core.charging.sources import OtherPower, mean_turbine_w, other_power, rayleigh_density, turbine_w
+from hearthkeep.core.charging.sources import (
+    OtherPower,
+    mean_turbine_w,
+    other_power,
+    rayleigh_density,
+    source_currents_a,
+    turbine_w,
+)
 from hearthkeep.core.charging.stages import CELLS, CellPoints, StagePoints, cells_of, compensated_v, stage_points
 from hearthkeep.core.charging.strings import StringReport, cold_voc_factor, string_report, string_reports, table_factor
 from hearthkeep.core.charging.sun import (
@@ -40,6 +48,7 @@ __all__ = [
     "CELLS",
     "DAYS_IN_MONTH",
     "HOURS_A_YEAR",
+    "LEAST_LEFT_FRAC",
     "MADE_UP",
     "SKY_FACTOR",
     "Along",
@@ -77,6 +86,7 @@ __all__ = [
     "reaches_bank",
     "skies_of_year",
     "sky_at",
+    "source_currents_a",
     "stage_points",
     "string_report",
     "string_reports",

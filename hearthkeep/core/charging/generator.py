@@ -17,6 +17,7 @@ TYPICAL_LINES: dict[Fuel, tuple[float, float]] = {
 #: What height and heat take: 3.5 % for each 300 m above 300 m, 1 % for each 5.5 °C above 25 °C. Common practice, no source.
 HEIGHT_FRAC_PER_M, HEIGHT_FROM_M = 0.035 / 300.0, 300.0
 HEAT_FRAC_PER_C, HEAT_FROM_C = 0.01 / 5.5, 25.0
+LEAST_LEFT_FRAC = 0.1
 SURGE_RATIO = 1.25
 
 
@@ -24,12 +25,21 @@ SURGE_RATIO = 1.25
 class GeneratorRating:
     """The generator as the outage meets it."""
 
-    #: Part of the rating left by height and heat.
+    #: Air of the outage's warmest day [°C], and the parts of the rating that height and heat take.
+    warmest_c: float
+    height_frac: float
+    heat_frac: float
+    #: Part of the rating they leave, and what that comes to.
     derate_frac: float
     rated_w: float
     surge_w: float
     fuel_idle_l_per_h: float
     fuel_l_per_kwh: float
+
+    @property
+    def best_l_per_kwh(self) -> float:
+        """Fuel for each kilowatt-hour at full load [L/kWh]."""
+        return self.fuel_l_per_kwh + 1000 * self.fuel_idle_l_per_h / self.rated_w
 
 
 def fuel_line(generator: Generator) -> tuple[float, float]:
@@ -55,14 +65,20 @@ def fuel_l_per_h(generator: Generator, power_w: float) -> float:
 
 
 def derate_frac(*, elevation_m: float, air_c: float) -> float:
-    """Part of the rating left at a height and an air temperature; never above 1."""
-    height = HEIGHT_FRAC_PER_M * max(0.0, elevation_m - HEIGHT_FROM_M)
-    heat = HEAT_FRAC_PER_C * max(0.0, air_c - HEAT_FROM_C)
-    return max(0.1, 1.0 - height - heat)
+    """Part of the rating left at a height and an air temperature; never above 1 nor below LEAST_LEFT_FRAC."""
+    return max(LEAST_LEFT_FRAC, 1.0 - _height_frac(elevation_m) - _heat_frac(air_c))
+
+
+def _height_frac(elevation_m: float) -> float:
+    return HEIGHT_FRAC_PER_M * max(0.0, elevation_m - HEIGHT_FROM_M)
+
+
+def _heat_frac(air_c: float) -> float:
+    return HEAT_FRAC_PER_C * max(0.0, air_c - HEAT_FROM_C)
 
 
 def rate_generator(design: Design) -> GeneratorRating | None:
-    """The design's generator at its site, on the warmest day of the outage; none where there is none."""
+    """The design's generator at its site, on the warmest of the outage's days; none where there is none."""
     generator = design.charging.generator
     if generator is None:
         return None
@@ -71,6 +87,9 @@ def rate_generator(design: Design) -> GeneratorRating | None:
     idle, slope = fuel_line(generator)
     surge_w = SURGE_RATIO * generator.rated_w if generator.surge_w is None else generator.surge_w
     return GeneratorRating(
+        warmest_c=warmest_c,
+        height_frac=_height_frac(design.site.elevation_m),
+        heat_frac=_heat_frac(warmest_c),
         derate_frac=part,
         rated_w=generator.rated_w * part,
         surge_w=max(surge_w, generator.rated_w) * part,

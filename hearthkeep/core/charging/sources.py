@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from hearthkeep.core.design import Design, Wind, hours_in
+from hearthkeep.core.design import Charging, Design, Wind, hours_in
 
 Floats = NDArray[np.float64]
 #: Winds of the integral over the year's winds: middles of this many slices of the range in which the turbine turns.
@@ -96,3 +96,20 @@ def other_power(
         wind_w=winds,
         bench_w=in_hours(bench.output_w, bench.plugged_hours) if bench else nothing,
     )
+
+
+def source_currents_a(charging: Charging, bank_v: float) -> dict[str, float]:
+    """Most current each source may give at nominal bank volts, by its name [A]; of generator and grid charger the larger."""
+    controllers = [entry for entry in charging.controllers if entry.charges]
+    sun_a = sum(entry.output_a for entry in controllers)
+    panels_w = sum(array.stc_w for entry in controllers for array in entry.arrays)
+    # While the grid is up or the generator runs, its charger works beside the others.
+    chargers_w = max(charging.generator.charger_w if charging.generator else 0.0, charging.grid_charger.output_w)
+    found = {
+        "sun": min(sun_a, panels_w / bank_v),
+        "a charger": chargers_w / bank_v,
+        "alternator": charging.alternator.current_a if charging.alternator else 0.0,
+        "wind": charging.wind.rated_w * charging.wind.efficiency_frac / bank_v if charging.wind else 0.0,
+        "bench charger": charging.bench_charger.output_w / bank_v if charging.bench_charger else 0.0,
+    }
+    return {name: amps for name, amps in found.items() if amps > 0}

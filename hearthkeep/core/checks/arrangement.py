@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.bank import TYPICAL
+from hearthkeep.core.bank import TYPICAL, sharing_of
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
     Change,
@@ -15,7 +15,7 @@ from hearthkeep.core.checks.finding import (
     Step,
     percent,
 )
-from hearthkeep.core.design import Chemistry, Kind, Place, TakeOff
+from hearthkeep.core.design import MOST_STRINGS, Chemistry, Kind, Place, TakeOff
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 from hearthkeep.core.practice import degrees
 
@@ -59,7 +59,9 @@ def uneven_sharing(evidence: Evidence) -> Iterator[Finding]:
     bank, sharing = evidence.design.bank, evidence.arrangement.sharing
     if sharing.worst_ratio <= UNEVEN_MIND:
         return
-    better = TakeOff.OPPOSITE_ENDS if bank.takeoff is TakeOff.ONE_END and bank.parallel <= 4 else TakeOff.EQUAL_LEADS
+    # Leads at opposite ends cost nothing; bus bars always even it out.
+    crossed = sharing_of(bank.model_copy(update={"takeoff": TakeOff.OPPOSITE_ENDS})).worst_ratio
+    better = TakeOff.OPPOSITE_ENDS if crossed <= UNEVEN_MIND else TakeOff.EQUAL_LEADS
     least = min(sharing.share_frac)
     yield Finding(
         code="UNEVEN_SHARING",
@@ -186,7 +188,7 @@ def smaller_than_the_need(evidence: Evidence) -> Iterator[Finding]:
         return
     binding = next(entry for entry in need.strings if entry.key == need.binding)
     if need.strings_needed > need.strings_there:
-        wanted = min(need.strings_needed, 64)
+        wanted = need.strings_needed
         yield Finding(
             code="BELOW_NEED",
             severity=Severity.MIND,
@@ -196,7 +198,7 @@ def smaller_than_the_need(evidence: Evidence) -> Iterator[Finding]:
             f"The sheet bridges {bank.need.autonomy_h:g} h without sun at the end of the bank's life.",
             basis="The sheet from need to bank, line by line on this page",
             remedy=Remedy(label=f"Try {wanted} in parallel", changes=(Change(path="bank.parallel", value=wanted),))
-            if need.strings_needed <= 64
+            if need.strings_needed <= MOST_STRINGS
             else None,
         )
 

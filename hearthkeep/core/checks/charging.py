@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from hearthkeep.core.charging import array_vmp_v, reaches_bank
+from hearthkeep.core.bank import strings_for
+from hearthkeep.core.charging import array_vmp_v, reaches_bank, source_currents_a
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step, percent
-from hearthkeep.core.design import ControllerKind
+from hearthkeep.core.design import MOST_STRINGS, Charging, ControllerKind
 
 #: Clipping above this part of the offered sun is worth a word.
 CLIPPED_MIND_FRAC = 0.03
@@ -100,46 +101,24 @@ def clipped(evidence: Evidence) -> Iterator[Finding]:
         )
 
 
-def source_currents_a(evidence: Evidence) -> dict[str, float]:
-    """Most current each source may give at nominal bank volts [A]; of generator and grid charger the larger one."""
-    charging, bank_v = evidence.design.charging, evidence.rating.nominal_v
-    controllers = [entry for entry in charging.controllers if entry.arrays and entry.kind is not ControllerKind.DIRECT]
-    sun_a = sum(entry.output_a for entry in controllers)
-    panels_w = sum(array.stc_w for entry in controllers for array in entry.arrays)
-    # While the grid is up or the generator runs, its charger works beside the others.
-    chargers_w = max(charging.generator.charger_w if charging.generator else 0.0, charging.grid_charger.output_w)
-    found = {
-        "sun": min(sun_a, panels_w / bank_v),
-        "a charger": chargers_w / bank_v,
-        "alternator": charging.alternator.current_a if charging.alternator else 0.0,
-        "wind": charging.wind.rated_w * charging.wind.efficiency_frac / bank_v if charging.wind else 0.0,
-        "bench charger": charging.bench_charger.output_w / bank_v if charging.bench_charger else 0.0,
-    }
-    return {name: amps for name, amps in found.items() if amps > 0}
-
-
 def charge_limit(evidence: Evidence) -> Iterator[Finding]:
     """All sources against what the bank may be charged with."""
-    currents, limit_a = source_currents_a(evidence), evidence.rating.charge_limit_a
+    currents = source_currents_a(evidence.design.charging, evidence.rating.nominal_v)
+    limit_a = evidence.rating.charge_limit_a
     largest = max(currents, key=lambda name: currents[name], default=None)
     if largest is None:
         return
     sum_a = sum(currents.values())
     if currents[largest] > limit_a:
-        wanted = min(64, math.ceil(evidence.design.bank.parallel * currents[largest] / limit_a)) if limit_a > 0 else 64
-        name = "sun" if largest == "sun" else largest
         yield Finding(
             code="CHARGE_LIMIT",
             severity=Severity.STOP,
             step=Step.CHARGING,
             title="More charge than the bank may take",
-            message=f"{name.capitalize()} alone can give {currents[largest]:.0f} A; the bank may take {limit_a:.0f} A. The model "
+            message=f"{largest.capitalize()} alone can give {currents[largest]:.0f} A; the bank may take {limit_a:.0f} A. The model "
             "holds to the bank's limit, but the chargers have to be set to it, or the bank is overheated.",
             basis="Currents of the sources against the units' charge limits; typical limits are common practice",
-            remedy=Remedy(
-                label=f"Try {wanted} in parallel",
-                changes=(Change(path="bank.parallel", value=wanted),),
-            ),
+            remedy=_within_limit(evidence, currents),
         )
     elif sum_a > limit_a and not evidence.design.charging.one_source:
         parts = ", ".join(f"{name} {amps:.0f} A" for name, amps in currents.items())
@@ -153,6 +132,47 @@ def charge_limit(evidence: Evidence) -> Iterator[Finding]:
             basis="Sum of the sources' currents against the units' charge limits; several regulated sources and one at a time are both practised",
             remedy=Remedy(label="Try one source at a time", changes=(Change(path="charging.one_source", value=True),)),
         )
+
+
+def _within_limit(evidence: Evidence, currents: dict[str, float]) -> Remedy | None:
+    """More strings while that at most doubles the bank, else each source that passes its limit set down to it."""
+    bank, rating = evidence.design.bank, evidence.rating
+    unit_a = rating.charge_limit_a / bank.parallel * evidence.arrangement.sharing.worst_ratio
+    wanted = strings_for(bank, asked_a=max(currents.values()), string_a=unit_a).strings
+    if wanted <= min(2 * bank.parallel, MOST_STRINGS):
+        return Remedy(label=f"Try {wanted} in parallel", changes=(Change(path="bank.parallel", value=wanted),))
+    changes: list[Change] = []
+    for source, current_a in currents.items():
+        if current_a > rating.charge_limit_a:
+            if source == "wind":
+                # A rotor is not set down.
+                return None
+            changes += _set_down(evidence.design.charging, source, rating.charge_limit_a, rating.nominal_v)
+    return Remedy(label=f"Try {rating.charge_limit_a:.3g} A from each", changes=tuple(changes))
+
+
+def _set_down(charging: Charging, source: str, limit_a: float, bank_v: float) -> list[Change]:
+    """A source's own setting brought down to a current, rounded down."""
+    limit_w = float(math.floor(limit_a * bank_v))
+    if source == "a charger":
+        asked_w = {
+            "charging.generator.charger_w": charging.generator.charger_w if charging.generator else 0.0,
+            "charging.grid_charger.output_w": charging.grid_charger.output_w,
+        }
+        return [Change(path=path, value=limit_w) for path, output_w in asked_w.items() if output_w > limit_w]
+    if source == "bench charger":
+        return [Change(path="charging.bench_charger.output_w", value=limit_w)]
+    if source == "alternator":
+        return [Change(path="charging.alternator.current_a", value=math.floor(10 * limit_a) / 10)]
+    total_a = sum(entry.output_a for entry in charging.controllers if entry.charges)
+    return [
+        Change(
+            path=f"charging.controllers.{at}.output_a",
+            value=math.floor(1000 * entry.output_a * limit_a / total_a) / 1000,
+        )
+        for at, entry in enumerate(charging.controllers)
+        if entry.charges
+    ]
 
 
 def refill(evidence: Evidence) -> Iterator[Finding]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.charging import WeatherYear
+from hearthkeep.core.charging import GeneratorRating, WeatherYear
 from hearthkeep.core.design import Design, Inverter
 from hearthkeep.core.failures import OneFailed
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure
@@ -102,9 +102,8 @@ class Evidence:
     #: All inverters as one; `design.inverter` is one of them, as entered.
     whole_inverter: Inverter
     one_failed: OneFailed | None
-    #: What height and heat leave of the generator [W], and its fuel at that load [L/kWh]; 0 without one.
-    generator_w: float
-    generator_best_l_per_kwh: float
+    #: The generator as height and heat leave it; none without one.
+    generator: GeneratorRating | None
     #: The stored weather year the site names, as far as it is at hand, and how far its place is [km].
     year: WeatherYear | None
     year_distance_km: float

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from datetime import timedelta
 
@@ -18,7 +19,7 @@ from hearthkeep.core.checks.finding import (
     percent,
     watts,
 )
-from hearthkeep.core.design import hours_in
+from hearthkeep.core.design import MOST_STOCK_L, Design, hours_in
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.practice import volume, volume_text
 
@@ -48,19 +49,31 @@ def fuel_lasts(evidence: Evidence) -> Iterator[Finding]:
     if generator is None or not any(event.cause == "out_of_fuel" for event in outage.events):
         return
     hour = next(event.time_h for event in outage.events if event.cause == "out_of_fuel")
-    wanted = round(generator.stock_l * outage.duration_h / max(hour, 1.0) + 5, -1)
+    asked_l = evidence.charging.fuel_asked_l
+    wanted_l = _somewhat_more_l(evidence.design, asked_l)
     yield Finding(
         code="OUT_OF_FUEL",
         severity=Severity.MEND,
         step=Step.CHARGING,
         title=f"The fuel is gone at hour {hour:.0f}",
-        message=f"{volume_text(evidence.design, generator.stock_l)} are burnt in {outage.generator_h:.1f} h of running. Stations may be shut in the same outage.",
-        basis="Fuel line of the generator against the stock on hand",
+        message=f"{volume_text(evidence.design, generator.stock_l)} are burnt in {outage.generator_h:.1f} h of running; "
+        f"to the end of the outage it would burn {volume_text(evidence.design, asked_l)}. Stations may be shut in the same outage.",
+        basis="Fuel line of the generator; the outage lived again with fuel without end",
         remedy=Remedy(
-            label=f"Try {volume_text(evidence.design, wanted)} on hand",
-            changes=(Change(path="charging.generator.stock_l", value=float(min(wanted, 100_000))),),
-        ),
+            label=f"Try {volume_text(evidence.design, wanted_l)} on hand",
+            changes=(Change(path="charging.generator.stock_l", value=wanted_l),),
+        )
+        if wanted_l <= MOST_STOCK_L
+        else None,
     )
+
+
+def _somewhat_more_l(design: Design, volume_l: float) -> float:
+    """Rounded up to two figures of gallons or litres, as the practice has them [L]."""
+    unit_l = 1 / volume(design, 1.0)[0]
+    value = max(1.02 * volume_l / unit_l, 0.1)
+    step = 10.0 ** (math.floor(math.log10(value)) - 1)
+    return round(step * math.ceil(value / step) * unit_l, 6)
 
 
 def dark_while_quiet(evidence: Evidence) -> Iterator[Finding]:
@@ -87,9 +100,10 @@ def dark_while_quiet(evidence: Evidence) -> Iterator[Finding]:
 
 def carries_the_house(evidence: Evidence) -> Iterator[Finding]:
     """House and charger together within the rating."""
-    generator, rated_w = evidence.design.charging.generator, evidence.generator_w
-    if generator is None:
+    generator, rating = evidence.design.charging.generator, evidence.generator
+    if generator is None or rating is None:
         return
+    rated_w = rating.rated_w
     charger_w = generator.charger_w / generator.charger_efficiency_frac
     if charger_w > rated_w:
         most_w = float(round(0.8 * rated_w * generator.charger_efficiency_frac, -1))
@@ -106,7 +120,7 @@ def carries_the_house(evidence: Evidence) -> Iterator[Finding]:
             ),
         )
     elif evidence.loads.peak_w > rated_w:
-        size = next_size(evidence.loads.peak_w * 1.2, SIZES_W)
+        size = next_size(evidence.loads.peak_w * 1.2 / rating.derate_frac, SIZES_W)
         yield Finding(
             code="GENERATOR_BELOW_PEAK",
             severity=Severity.MIND,
@@ -123,7 +137,7 @@ def carries_the_house(evidence: Evidence) -> Iterator[Finding]:
 
 def hardly_loaded(evidence: Evidence) -> Iterator[Finding]:
     """A big machine at a quarter load burns far more than a quarter of its fuel."""
-    generator, outage = evidence.design.charging.generator, evidence.outage
+    generator, outage = evidence.generator, evidence.outage
     if generator is None or outage.generator_h <= 0:
         return
     if outage.ledger_wh.generator <= 0:
@@ -138,10 +152,10 @@ def hardly_loaded(evidence: Evidence) -> Iterator[Finding]:
         )
         return
     mean_w = outage.ledger_wh.generator / outage.generator_h
-    part = mean_w / evidence.generator_w
+    part = mean_w / generator.rated_w
     fuel, unit = volume(evidence.design, outage.fuel_l)
     per_kwh = fuel / (outage.ledger_wh.generator / 1000)
-    best, _ = volume(evidence.design, evidence.generator_best_l_per_kwh)
+    best, _ = volume(evidence.design, generator.best_l_per_kwh)
     if part >= LOW_LOAD_FRAC:
         return
     yield Finding(

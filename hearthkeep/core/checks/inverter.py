@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+from hearthkeep.core.bank import strings_for
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
     SIZES_W,
@@ -18,7 +19,7 @@ from hearthkeep.core.checks.finding import (
     percent,
     watts,
 )
-from hearthkeep.core.design import Build, Output, Service, Supply, Waveform
+from hearthkeep.core.design import MOST_STRINGS, MOST_UNITS, Build, Output, Service, Supply, Waveform
 
 #: Direct currents at which thicker thought is due, and at which the voltage is wrong [A]. Common practice.
 CURRENT_MIND_A, CURRENT_MEND_A = 125.0, 250.0
@@ -144,6 +145,9 @@ def bank_can_feed(evidence: Evidence) -> Iterator[Finding]:
     limit_a = evidence.rating.discharge_limit_a
     nominal_a = evidence.inverter.peak_current_a * evidence.design.inverter.low_cutoff_v / evidence.rating.nominal_v
     if nominal_a > limit_a:
+        bank = evidence.design.bank
+        unit_a = limit_a / bank.parallel * evidence.arrangement.sharing.worst_ratio
+        wanted = strings_for(bank, asked_a=nominal_a, string_a=unit_a).strings
         yield Finding(
             code="BANK_CURRENT_LIMIT",
             severity=Severity.MEND,
@@ -152,10 +156,9 @@ def bank_can_feed(evidence: Evidence) -> Iterator[Finding]:
             message=f"The peak asks for {nominal_a:.0f} A at {evidence.rating.nominal_v:g} V; the units together may give "
             f"{limit_a:.0f} A, then their protection opens.",
             basis="Sum of the units' discharge limits; typical limits are common practice where the design names none",
-            remedy=Remedy(
-                label=f"Try {evidence.design.bank.parallel + 1} in parallel",
-                changes=(Change(path="bank.parallel", value=evidence.design.bank.parallel + 1),),
-            ),
+            remedy=Remedy(label=f"Try {wanted} in parallel", changes=(Change(path="bank.parallel", value=wanted),))
+            if wanted <= MOST_STRINGS
+            else None,
         )
 
 
@@ -292,11 +295,10 @@ def one_fault(evidence: Evidence) -> Iterator[Finding]:
     if failed.units_left == 0:
         message = f"One fault leaves every AC load dead. {takes}"
     else:
-        kept = " and ".join(tier.title() for tier in failed.tiers_carried) or "No tier"
-        message = (
-            f"With one of {inverter.units} failed, {kept} still fit{'s' if len(failed.tiers_carried) == 1 else ''} the rest, and the "
-            f"house is carried for {failed.hours_carried_h:.0f} h of {evidence.outage.duration_h:.0f}. {takes}"
-        )
+        kept = " and ".join(tier.title() for tier in failed.tiers_carried)
+        fits = f"{kept} still fit{'s' if len(failed.tiers_carried) == 1 else ''}" if kept else "no tier fits whole on"
+        message = f"With one of {inverter.units} failed, {fits} the rest, and the house is carried for {failed.hours_carried_h:.0f} h of {evidence.outage.duration_h:.0f}. {takes}"
+    wanted = failed.units_for_keep
     whole = {"life", "keep"} <= set(failed.tiers_carried)
     yield Finding(
         code="ONE_FAULT" if not whole else "ONE_FAULT_CARRIED",
@@ -309,8 +311,8 @@ def one_fault(evidence: Evidence) -> Iterator[Finding]:
         else "One fault takes a part",
         message=message,
         basis="The outage lived again with one unit fewer",
-        remedy=Remedy(label="Try two of them", changes=(Change(path="inverter.units", value=2),))
-        if failed.units_left == 0
+        remedy=Remedy(label=f"Try {wanted} of them", changes=(Change(path="inverter.units", value=wanted),))
+        if not whole and inverter.units < wanted <= MOST_UNITS
         else None,
     )
 

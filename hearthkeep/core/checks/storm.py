@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step, percent
-from hearthkeep.core.design import Kind, Sky, SkySource
+from hearthkeep.core.design import MOST_STRINGS, Kind, Sky, SkySource
+from hearthkeep.core.outage import OutageReport
 
 
 def hours(value: float) -> str:
@@ -16,6 +17,23 @@ def hours(value: float) -> str:
     """
     whole, minutes = divmod(round(value * 60), 60)
     return f"{whole} h" if minutes == 0 else f"{whole} h {minutes:02d}"
+
+
+#: Why Life or Keep goes unserved while the bank still has charge.
+WHY_DARK = {
+    "rating": "Then more runs at once than the rating carries. ",
+    "surge": "Then a start passes the surge. ",
+    "bank_current": "Then the current passes what the bank may give. ",
+    "switched_off": "Then the inverter is switched off. ",
+}
+
+
+def _why_dark(outage: OutageReport) -> str:
+    """In words; nothing where the charge ends."""
+    for event in outage.events:
+        if event.tier in ("life", "keep") and abs(event.time_h - outage.hours_carried_h) < 1e-6 and event.cause:
+            return WHY_DARK.get(event.cause, "")
+    return ""
 
 
 def goes_dark(evidence: Evidence) -> Iterator[Finding]:
@@ -34,20 +52,26 @@ def goes_dark(evidence: Evidence) -> Iterator[Finding]:
             basis="The outage model, hour by hour; see how it computes",
         )
         return
+    why = _why_dark(outage)
     remedy = None
-    if bank.parallel < 64:
+    # Where it is not the charge that ends, another finding says what does it and what to try.
+    if bank.parallel < MOST_STRINGS and not why:
         remedy = Remedy(
             label=f"Try {bank.parallel + 1} in parallel",
             changes=(Change(path="bank.parallel", value=bank.parallel + 1),),
         )
-    life, keep = outage.per_tier["life"], outage.per_tier["keep"]
+    missed = " and ".join(
+        f"{tier.title()} goes without {outage.per_tier[tier].unserved_wh:,.0f} Wh"
+        for tier in ("life", "keep")
+        if outage.per_tier[tier].unserved_wh >= 0.5
+    )
     yield Finding(
         code="GOES_DARK",
         severity=Severity.MEND,
         step=Step.STORM,
         title=f"Not carried past hour {outage.hours_carried_h:.0f}",
         message=f"Life and Keep are served for {hours(outage.hours_carried_h)} of {hours(outage.duration_h)}. "
-        f"Afterwards Life goes without {life.unserved_wh:,.0f} Wh and Keep without {keep.unserved_wh:,.0f} Wh.",
+        f"{why}Afterwards {missed or 'only moments are missed'}.",
         basis="The outage model, hour by hour; see how it computes",
         remedy=remedy,
     )

@@ -1,12 +1,12 @@
 """The Design document: what the designer decides, frozen, with units in names and limits on every field."""
 
 from hearthkeep.core.design.arrays import Array, Controller, ControllerKind, ModuleSheet, SnowHabit, Stand
-from hearthkeep.core.design.bank import Addition, Bank, Chemistry, Heater, Need, Place, TakeOff, Tap
+from hearthkeep.core.design.bank import MOST_STRINGS, Addition, Bank, Chemistry, Heater, Need, Place, TakeOff, Tap
 from hearthkeep.core.design.charging import Alternator, BenchCharger, Charging, GridCharger, Stages, Wind
 from hearthkeep.core.design.document import MAX_LOADS, SCHEMA_VERSION, Design, Kind, Practice, Rules, Wiring
-from hearthkeep.core.design.generator import Fuel, Generator
+from hearthkeep.core.design.generator import MOST_STOCK_L, Fuel, Generator
 from hearthkeep.core.design.hours import hours_in, merge_spans
-from hearthkeep.core.design.inverter import Build, Inverter, Output, Waveform
+from hearthkeep.core.design.inverter import MOST_UNITS, Build, Inverter, Output, Waveform
 from hearthkeep.core.design.known import (
     DcReading,
     EnergyLabel,
@@ -33,6 +33,9 @@ from hearthkeep.core.design.units import BatterySheet, CyclePoint, InverterSheet
 __all__ = [
     "MAX_DOCUMENT_BYTES",
     "MAX_LOADS",
+    "MOST_STOCK_L",
+    "MOST_STRINGS",
+    "MOST_UNITS",
     "SCHEMA_VERSION",
     "Addition",
     "Alternator",

@@ -150,6 +150,11 @@ class Controller(DesignPart):
     built_in: bool = False
     arrays: Annotated[tuple[Array, ...], Field(max_length=12)] = ()
 
+    @property
+    def charges(self) -> bool:
+        """Whether it has an array and charges the bank with it, rather than feeding loads straight."""
+        return bool(self.arrays) and self.kind is not ControllerKind.DIRECT
+
     @model_validator(mode="after")
     def _battery_volts_are_in_order(self) -> Self:
         low, high = self.battery_min_v, self.battery_max_v

@@ -11,6 +11,9 @@ from hearthkeep.core.design.fields import Amps, Celsius, DcVolts, DesignPart, Ef
 from hearthkeep.core.design.loads import Tier
 from hearthkeep.core.design.units import BatterySheet
 
+#: What a bank may have side by side.
+MOST_STRINGS = 64
+
 
 class Chemistry(StrEnum):
     """What the bank is made of."""
@@ -58,7 +61,7 @@ class Addition(DesignPart):
     chemistry: Chemistry
     unit_v: DcVolts
     unit_ah: Annotated[float, Field(strict=True, gt=0, le=10_000)]
-    parallel: Annotated[int, Field(strict=True, ge=1, le=64)] = 1
+    parallel: Annotated[int, Field(strict=True, ge=1, le=MOST_STRINGS)] = 1
     #: How much newer they are than the bank [years].
     years_newer: Annotated[float, Field(strict=True, ge=0, le=30)] = 0.0
 
@@ -95,8 +98,8 @@ class Bank(DesignPart):
     unit_v: DcVolts
     #: Rated capacity of one unit [Ah].
     unit_ah: Annotated[float, Field(strict=True, gt=0, le=10_000)]
-    series: Annotated[int, Field(strict=True, ge=1, le=64)]
-    parallel: Annotated[int, Field(strict=True, ge=1, le=64)]
+    series: Annotated[int, Field(strict=True, ge=1, le=MOST_STRINGS)]
+    parallel: Annotated[int, Field(strict=True, ge=1, le=MOST_STRINGS)]
     #: Depth of discharge the design is willing to live with.
     depth_frac: Annotated[float, Field(strict=True, ge=0.05, le=1)]
     #: State of charge at which everything is cut off.

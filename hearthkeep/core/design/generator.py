@@ -10,6 +10,9 @@ from pydantic import Field, model_validator
 from hearthkeep.core.design.fields import DesignPart, Efficiency, Watts
 from hearthkeep.core.design.hours import HourSpans
 
+#: Fuel that may be on hand [L].
+MOST_STOCK_L = 100_000.0
+
 
 class Fuel(StrEnum):
     """What a generator burns."""
@@ -31,7 +34,7 @@ class Generator(DesignPart):
     fuel_idle_l_per_h: Annotated[float, Field(strict=True, ge=0, le=100)] | None = None
     fuel_l_per_kwh: Annotated[float, Field(strict=True, gt=0, le=10)] | None = None
     #: Fuel on hand, the tank's included, and the tank alone [L]; with nobody at home it runs on the tank alone.
-    stock_l: Annotated[float, Field(strict=True, ge=0, le=100_000)]
+    stock_l: Annotated[float, Field(strict=True, ge=0, le=MOST_STOCK_L)]
     tank_l: Annotated[float, Field(strict=True, gt=0, le=10_000)] = 15.0
     #: It starts at or below the one and stops at the other, after its minimum run.
     start_soc_frac: Annotated[float, Field(strict=True, ge=0, le=1)] = 0.3

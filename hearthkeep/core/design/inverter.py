@@ -11,6 +11,9 @@ from hearthkeep.core.design.fields import DcVolts, DesignPart
 from hearthkeep.core.design.hours import HourSpans
 from hearthkeep.core.design.units import InverterSheet
 
+#: Units that may work together.
+MOST_UNITS = 12
+
 
 class Output(StrEnum):
     """What the inverter gives."""
@@ -51,7 +54,7 @@ class Inverter(DesignPart):
     #: Battery voltage under load at which it switches off [V].
     low_cutoff_v: DcVolts
     #: Units like this one, working together.
-    units: Annotated[int, Field(strict=True, ge=1, le=12)] = 1
+    units: Annotated[int, Field(strict=True, ge=1, le=MOST_UNITS)] = 1
     #: None means that which suits the site's service.
     output: Output | None = None
     build: Build = Build.INVERTER_CHARGER

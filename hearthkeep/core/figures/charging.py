@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from hearthkeep.core.charging import fuel_line, mean_turbine_w
+from hearthkeep.core.charging import LEAST_LEFT_FRAC, fuel_line, mean_turbine_w
 from hearthkeep.core.checks import Evidence
 from hearthkeep.core.design import ControllerKind
 from hearthkeep.core.figure import COMMON_PRACTICE, PHYSICS, Figure, Term, terms_of_rows
-from hearthkeep.core.practice import volume, wind_speed
+from hearthkeep.core.practice import degrees, height_text, volume, wind_speed
 
 #: What the outage model's own figures rest on.
 _STEP_BY_STEP = "The outage model, step by step"
@@ -94,14 +94,31 @@ def _sun_figures(evidence: Evidence) -> dict[str, Figure]:
 
 
 def _generator_figures(evidence: Evidence) -> dict[str, Figure]:
-    generator, outage = evidence.design.charging.generator, evidence.outage
-    if generator is None:
+    generator, rating, outage = evidence.design.charging.generator, evidence.generator, evidence.outage
+    if generator is None or rating is None:
         return {}
     fuel, unit = volume(evidence.design, outage.fuel_l)
     idle, slope = (volume(evidence.design, part)[0] for part in fuel_line(generator))
     running = Term(name="hours run", value=outage.generator_h, unit="h")
     energy = Term(name="energy given", value=outage.ledger_wh.generator / 1000, unit="kWh")
+    height, warmest = (
+        height_text(evidence.design, evidence.design.site.elevation_m),
+        degrees(evidence.design, rating.warmest_c),
+    )
     return {
+        "charging.generator_rating": Figure(
+            label=f"Left of the generator at {height} and {warmest}",
+            value=rating.rated_w,
+            unit="W",
+            formula=f"rated × (1 − taken by height − taken by heat), never below {100 * LEAST_LEFT_FRAC:g} % of it",
+            terms=(
+                Term(name="rated", value=generator.rated_w, unit="W"),
+                Term(name="taken by height", value=rating.height_frac, unit=""),
+                Term(name="taken by heat", value=rating.heat_frac, unit=""),
+            ),
+            basis="3.5 % for each 300 m (1,000 ft) above 300 m, 1 % for each 5.5 °C (10 °F) above 25 °C (77 °F), on the "
+            "outage's warmest day; common practice, no source",
+        ),
         "charging.fuel": Figure(
             label="Fuel burnt",
             value=fuel,
@@ -122,7 +139,7 @@ def _generator_figures(evidence: Evidence) -> dict[str, Figure]:
             formula="at its terminals: what the house takes through the relay + what its charger gives ÷ charger efficiency",
             terms=(
                 running,
-                Term(name="rating left by height and heat", value=evidence.generator_w, unit="W"),
+                Term(name="rating left by height and heat", value=rating.rated_w, unit="W"),
                 Term(name="its charger", value=generator.charger_w, unit="W"),
                 Term(name="charger efficiency", value=generator.charger_efficiency_frac, unit=""),
             ),

@@ -1,15 +1,22 @@
-"""The design as the outage meets it: several inverters as one, and the loads the plant itself brings along."""
+"""The design as the outage meets it: several inverters as one, the plant's own loads, and the air of a weather year."""
 
 from __future__ import annotations
 
+from datetime import timedelta
+
 from hearthkeep.core.bank import heater_w
-from hearthkeep.core.design import Design, Load, Quality, Supply, Tier, Typed
+from hearthkeep.core.charging import WeatherYear, day_of_year, year_for
+from hearthkeep.core.design import Design, Load, OutageDay, Quality, SkySource, Supply, Tier, Typed
+from hearthkeep.core.loads import HOURS
 
 HEATER_ID = "bank-heater"
 
 
-def whole(design: Design) -> Design:
-    """Inverters added up, and the bank's heater among the loads; a design that is whole already stays as it is."""
+def whole(design: Design, year: WeatherYear | None) -> Design:
+    """Inverters added up, the bank's heater among the loads, and on each day the air of the year where that rules.
+
+    A design that is whole already stays as it is.
+    """
     changes: dict[str, object] = {}
     if design.inverter.units > 1:
         changes["inverter"] = design.inverter.together
@@ -24,4 +31,20 @@ def whole(design: Design) -> Design:
             known=Typed(quality=Quality.MEASURED),
         )
         changes["loads"] = (*design.loads, heater)
+    if design.outage.sky_from is SkySource.YEAR:
+        days = _days_of_year(design, year_for(design.site, year))
+        changes["outage"] = design.outage.model_copy(update={"days": days})
     return design.model_copy(update=changes) if changes else design
+
+
+def _days_of_year(design: Design, year: WeatherYear) -> tuple[OutageDay, ...]:
+    """The calendar days of the outage, each with the year's warmest hour [°C]."""
+    outage = design.outage
+    warmest_c = year.air_c.reshape(-1, HOURS).max(axis=1)
+    dates = [outage.start + timedelta(days=day) for day in range((outage.end.date() - outage.start.date()).days + 1)]
+    return tuple(
+        outage.days[min(number, len(outage.days) - 1)].model_copy(
+            update={"air_temp_c": float(warmest_c[day_of_year(date.month, date.day)])}
+        )
+        for number, date in enumerate(dates)
+    )

@@ -14,6 +14,9 @@ from hearthkeep.core.outage import DirectRun, Fill, Scene, fill_before, run_scen
 from hearthkeep.core.outage.shapes import CLIPPED, UNUSED, Plant, Run
 from hearthkeep.core.sizing.curve import DayCurve, day_curve
 
+#: More fuel than any outage burns [L].
+ENDLESS_L = 1e6
+
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Lived:
@@ -87,6 +90,8 @@ class ChargingSums:
     values: tuple[SourceValue, ...]
     #: Days of the outage whose sky is overcast or covered.
     dark_days: int
+    #: Fuel the generator would burn if the stock never ended [L]; 0 without one.
+    fuel_asked_l: float
 
 
 def charging_sums(
@@ -132,7 +137,19 @@ def charging_sums(
         ),
         values=_values(design, rating, scene),
         dark_days=sum(sky.is_dark for sky in scene.skies),
+        fuel_asked_l=_fuel_asked_l(design, scene, lived),
     )
+
+
+def _fuel_asked_l(design: Design, scene: Scene, lived: Lived) -> float:
+    """Live the outage again with fuel without end, where the stock was burnt."""
+    generator = lived.plant.generator
+    if design.charging.generator is None:
+        return 0.0
+    if lived.run.fuel_l < generator.stock_l * (1 - 1e-6):
+        return float(lived.run.fuel_l)
+    endless = lived.plant._replace(generator=generator._replace(stock_l=ENDLESS_L))
+    return float(run_scene(scene, lived.house, endless).fuel_l)
 
 
 def _habits(design: Design, rating: BankRating, scene: Scene, lived: Lived) -> Habits | None:

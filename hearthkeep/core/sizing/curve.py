@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.charging import SKY_FACTOR, Along, Moments, array_poa, controller_power
-from hearthkeep.core.design import Array, Controller, ControllerKind, Design, Site, Sky
+from hearthkeep.core.design import Array, Controller, Design, Site, Sky
 
 Floats = NDArray[np.float64]
 #: Moments of the curve a day.
@@ -93,7 +93,7 @@ def _curve(
     together, overcast, one_way = np.zeros(POINTS), np.zeros(POINTS), np.zeros(POINTS)
     dim = SKY_FACTOR[Sky.OVERCAST]
     for controller in controllers:
-        if controller.kind is ControllerKind.DIRECT or not controller.arrays:
+        if not controller.charges:
             continue
         poa = tuple(array_poa(array, along) for array in controller.arrays)
 

@@ -7,7 +7,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from hearthkeep.core.bank import BankRating, sharing_of
+from hearthkeep.core.bank import BankRating, sharing_of, strings_for
+from hearthkeep.core.charging import source_currents_a
 from hearthkeep.core.design import Design, Tier
 from hearthkeep.core.inverter import house_watts, limits_of, marginal_efficiency
 from hearthkeep.core.loads import DayKind, LoadTable, rows_from, table_from
@@ -150,21 +151,31 @@ def _strings(
     idle_w = inverter.idle_w if inverter.rated_w > 0 and rows_table.owns_ac[:count].any() else 0.0
     direct_w = rows_table.coincident_dc_w[:, :count].sum(axis=1) + idle_w + house_w / marginal_efficiency(inverter)
     peak_a = float(direct_w.max()) * (1 + design.wiring.loss_frac) / rating.nominal_v
-    # What one string may give and take while it carries the largest share.
-    worst = sharing_of(bank).worst_ratio
-    gives_a, takes_a = rating.discharge_limit_a / bank.parallel, rating.charge_limit_a / bank.parallel
-    controllers = [entry for entry in design.charging.controllers if entry.arrays]
-    charge_a = max(
-        min(sum(entry.output_a for entry in controllers), design.charging.stc_w / rating.nominal_v),
-        design.charging.grid_charger.output_w / rating.nominal_v,
-    )
+    # What a single string may give and take; side by side the one with the largest share sets the limit.
+    single = sharing_of(bank).worst_ratio / bank.parallel
+    charge_a = max(source_currents_a(design.charging, rating.nominal_v).values(), default=0.0)
+
+    def currents(key: str, label: str, asked_a: float, string_a: float) -> StringsNeed:
+        found = strings_for(bank, asked_a=asked_a, string_a=string_a)
+        share = string_a / found.per_string_a if found.per_string_a > 0 else 1.0
+        return StringsNeed(
+            key=key,
+            label=f"{label}, share {share:.2f}",
+            asked=asked_a,
+            per_string=found.per_string_a,
+            unit="A",
+            strings=found.strings,
+        )
+
     return (
-        _need("energy", "Energy", nominal_wh, string_wh, "Wh"),
-        _need("discharge", f"Discharge current at the peak, share {worst:.2f}", peak_a, gives_a, "A"),
-        _need("charge", f"Charge current of the sources, share {worst:.2f}", charge_a, takes_a, "A"),
+        StringsNeed(
+            key="energy",
+            label="Energy",
+            asked=nominal_wh,
+            per_string=string_wh,
+            unit="Wh",
+            strings=max(1, math.ceil(nominal_wh / string_wh - 1e-9)),
+        ),
+        currents("discharge", "Discharge current at the peak", peak_a, rating.discharge_limit_a * single),
+        currents("charge", "Charge current of the strongest source", charge_a, rating.charge_limit_a * single),
     )
-
-
-def _need(key: str, label: str, asked: float, per_string: float, unit: str) -> StringsNeed:
-    strings = max(1, math.ceil(asked / per_string - 1e-9)) if per_string > 0 else 1
-    return StringsNeed(key=key, label=label, asked=asked, per_string=per_string, unit=unit, strings=strings)

@@ -79,7 +79,7 @@ class SunYear:
 
 def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
     """Work out a year of 8,760 hours; `given` is the site's weather year, without it the made-up one is taken."""
-    design = whole(design)
+    design = whole(design, given)
     year, rating = year_for(design.site, given), rate(design.bank)
     skies = skies_of_year(year)
     along = _along(design, year, skies)

@@ -1191,6 +1191,8 @@ export interface components {
             values: components["schemas"]["SourceValue"][];
             /** Dark Days */
             dark_days: number;
+            /** Fuel Asked L */
+            fuel_asked_l: number;
         };
         /**
          * Chemistry
@@ -2414,6 +2416,8 @@ export interface components {
             tiers_carried: string[];
             /** Hours Carried H */
             hours_carried_h: number;
+            /** Units For Keep */
+            units_for_keep: number;
         };
         /**
          * Outage

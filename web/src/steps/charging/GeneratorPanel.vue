@@ -104,6 +104,14 @@ function take(row: GeneratorChoice): void {
         </dd>
       </div>
       <div>
+        <dt>Left by height and heat</dt>
+        <dd>
+          <ExplainedFigure figure="charging.generator_rating"
+            >{{ count(assessment.figures['charging.generator_rating']?.value ?? 0) }} W</ExplainedFigure
+          >
+        </dd>
+      </div>
+      <div>
         <dt>Without it</dt>
         <dd><PriceTag :price="assessment.prices.without_generator" /></dd>
       </div>
