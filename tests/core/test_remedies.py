@@ -86,9 +86,21 @@ class StringsForACurrent(unittest.TestCase):
                 self.assertGreater(asked_a * share[asked.strings - 2], 100.0)
             self.assertAlmostEqual(asked.per_string_a, 100.0 / (share[asked.strings - 1] * asked.strings))
 
-    def test_what_no_number_of_strings_carries_is_more_than_there_can_be(self):
-        self.assertGreater(strings_for(self.bank(), asked_a=900.0, string_a=100.0).strings, MOST_STRINGS)
+    def test_where_further_strings_hardly_help_other_leads_do(self):
+        asked = strings_for(self.bank(), asked_a=900.0, string_a=100.0)
+        self.assertEqual((asked.strings, asked.takeoff, asked.per_string_a), (9, TakeOff.EQUAL_LEADS, 100.0))
+        bank = {"unit_max_discharge_a": 30.0, "link_mohm": 1.0, "takeoff": "one_end"}
+        design = simple(load("a", 900, duty_frac=0.01), bank=bank)
+        finding = found(design, "BELOW_NEED")[0]
+        self.assertEqual(finding.remedy.label, "Try 3 in parallel on equal leads")
+        there = moved(design, {"bank.parallel": 3})
+        self.assertEqual(found(there, "BELOW_NEED"), [])
+        self.assertEqual(found(there, "BANK_CURRENT_LIMIT")[0].remedy.label, "Try equal leads to bus bars")
+
+    def test_nothing_asked_is_one_and_more_than_there_can_be_is_not_offered(self):
         self.assertEqual(strings_for(self.bank(), asked_a=0.0, string_a=100.0).strings, 1)
+        self.assertGreater(strings_for(self.bank(), asked_a=9000.0, string_a=100.0).strings, MOST_STRINGS)
+        self.assertIsNone(found(simple(load("a", 2000, quantity=30)), "BELOW_NEED")[0].remedy)
 
     def test_the_sheet_asks_for_as_many_as_the_limit_then_allows(self):
         design = simple(load("a", 3000, duty_frac=0.01), bank={"takeoff": "one_end", "unit_max_discharge_a": 150.0})

@@ -5,7 +5,7 @@ from hearthkeep.core.bank.filling import TAPER_END_PART, TAPER_FROM_FRAC, filled
 from hearthkeep.core.bank.life import BankLife, cycles_at, left_after, life_of
 from hearthkeep.core.bank.rating import BankRating, heater_w, peukert_hours, rate, warmed_c
 from hearthkeep.core.bank.rest import RestState, rest_state
-from hearthkeep.core.bank.sharing import Sharing, shares, sharing_of, string_resistance_mohm, strings_for
+from hearthkeep.core.bank.sharing import Sharing, StringsAsked, shares, sharing_of, string_resistance_mohm, strings_for
 from hearthkeep.core.bank.temperature import capacity_factor, lead_acid_size_factor
 from hearthkeep.core.bank.ventilation import (
     Ventilation,
@@ -24,6 +24,7 @@ __all__ = [
     "ChemistryTypical",
     "RestState",
     "Sharing",
+    "StringsAsked",
     "Ventilation",
     "air_flow_m3_per_h",
     "capacity_factor",

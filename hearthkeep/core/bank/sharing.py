@@ -30,9 +30,10 @@ class Sharing:
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class StringsAsked:
-    """How many strings a current asks for, and what each of so many may give or take towards it [A]."""
+    """How many strings a current asks for, how they are joined, and what each may give or take towards it [A]."""
 
     strings: int
+    takeoff: TakeOff
     per_string_a: float
 
 
@@ -59,17 +60,17 @@ def sharing_of(bank: Bank) -> Sharing:
 def strings_for(bank: Bank, *, asked_a: float, string_a: float) -> StringsAsked:
     """Fewest strings that carry a current, the one with the largest share within its own limit `string_a` [A].
 
-    Further strings joined the same way divide the current less and less evenly. Where MOST_STRINGS do not carry it, what
-    those give tells how many it would take, more than there can be.
+    Further strings joined the same way divide the current less and less evenly. Where that would take more than twice as
+    many as sharing evenly does, they are counted on equal leads instead.
     """
     if asked_a <= 0 or string_a <= 0:
-        return StringsAsked(strings=1, per_string_a=string_a)
-    for strings in range(max(1, math.ceil(asked_a / string_a - 1e-9)), MOST_STRINGS + 1):
+        return StringsAsked(strings=1, takeoff=bank.takeoff, per_string_a=string_a)
+    even = max(1, math.ceil(asked_a / string_a - 1e-9))
+    for strings in range(even, min(2 * even, MOST_STRINGS) + 1):
         each_a = _even_a(bank, strings, string_a)
         if asked_a <= strings * each_a * (1 + 1e-9):
-            return StringsAsked(strings=strings, per_string_a=each_a)
-    each_a = _even_a(bank, MOST_STRINGS, string_a)
-    return StringsAsked(strings=max(MOST_STRINGS + 1, math.ceil(asked_a / each_a)), per_string_a=each_a)
+            return StringsAsked(strings=strings, takeoff=bank.takeoff, per_string_a=each_a)
+    return StringsAsked(strings=even, takeoff=TakeOff.EQUAL_LEADS, per_string_a=string_a)
 
 
 def _even_a(bank: Bank, strings: int, string_a: float) -> float:

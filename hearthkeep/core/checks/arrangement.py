@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.bank import TYPICAL, sharing_of
+from hearthkeep.core.bank import TYPICAL, StringsAsked, sharing_of
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
     Change,
@@ -14,8 +14,9 @@ from hearthkeep.core.checks.finding import (
     Severity,
     Step,
     percent,
+    with_strings,
 )
-from hearthkeep.core.design import MOST_STRINGS, Chemistry, Kind, Place, TakeOff
+from hearthkeep.core.design import Chemistry, Kind, Place, TakeOff
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 from hearthkeep.core.practice import degrees
 
@@ -188,7 +189,6 @@ def smaller_than_the_need(evidence: Evidence) -> Iterator[Finding]:
         return
     binding = next(entry for entry in need.strings if entry.key == need.binding)
     if need.strings_needed > need.strings_there:
-        wanted = need.strings_needed
         yield Finding(
             code="BELOW_NEED",
             severity=Severity.MIND,
@@ -197,9 +197,9 @@ def smaller_than_the_need(evidence: Evidence) -> Iterator[Finding]:
             message=f"{binding.label} binds: {binding.asked:,.0f} {binding.unit} against {binding.per_string:,.0f} {binding.unit} a string. "
             f"The sheet bridges {bank.need.autonomy_h:g} h without sun at the end of the bank's life.",
             basis="The sheet from need to bank, line by line on this page",
-            remedy=Remedy(label=f"Try {wanted} in parallel", changes=(Change(path="bank.parallel", value=wanted),))
-            if need.strings_needed <= MOST_STRINGS
-            else None,
+            remedy=with_strings(
+                bank, StringsAsked(strings=binding.strings, takeoff=binding.takeoff, per_string_a=binding.per_string)
+            ),
         )
 
 

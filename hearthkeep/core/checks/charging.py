@@ -7,8 +7,18 @@ from collections.abc import Iterator
 
 from hearthkeep.core.bank import strings_for
 from hearthkeep.core.charging import array_vmp_v, reaches_bank, source_currents_a
-from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step, percent
-from hearthkeep.core.design import MOST_STRINGS, Charging, ControllerKind
+from hearthkeep.core.checks.finding import (
+    COMMON_PRACTICE,
+    Change,
+    Evidence,
+    Finding,
+    Remedy,
+    Severity,
+    Step,
+    percent,
+    with_strings,
+)
+from hearthkeep.core.design import Charging, ControllerKind
 
 #: Clipping above this part of the offered sun is worth a word.
 CLIPPED_MIND_FRAC = 0.03
@@ -138,9 +148,9 @@ def _within_limit(evidence: Evidence, currents: dict[str, float]) -> Remedy | No
     """More strings while that at most doubles the bank, else each source that passes its limit set down to it."""
     bank, rating = evidence.design.bank, evidence.rating
     unit_a = rating.charge_limit_a / bank.parallel * evidence.arrangement.sharing.worst_ratio
-    wanted = strings_for(bank, asked_a=max(currents.values()), string_a=unit_a).strings
-    if wanted <= min(2 * bank.parallel, MOST_STRINGS):
-        return Remedy(label=f"Try {wanted} in parallel", changes=(Change(path="bank.parallel", value=wanted),))
+    asked = strings_for(bank, asked_a=max(currents.values()), string_a=unit_a)
+    if asked.strings <= 2 * bank.parallel:
+        return with_strings(bank, asked)
     changes: list[Change] = []
     for source, current_a in currents.items():
         if current_a > rating.charge_limit_a:

@@ -6,9 +6,9 @@ import math
 from dataclasses import dataclass
 from enum import StrEnum
 
-from hearthkeep.core.bank import BankRating
+from hearthkeep.core.bank import BankRating, StringsAsked
 from hearthkeep.core.charging import GeneratorRating, WeatherYear
-from hearthkeep.core.design import Design, Inverter
+from hearthkeep.core.design import MOST_STRINGS, Bank, Design, Inverter
 from hearthkeep.core.failures import OneFailed
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure
 from hearthkeep.core.loads import LoadSums
@@ -28,6 +28,7 @@ __all__ = [
     "next_size",
     "percent",
     "watts",
+    "with_strings",
 ]
 
 
@@ -147,6 +148,20 @@ def percent(fraction: float) -> str:
     '27 %'
     """
     return f"{100 * fraction:.0f} %"
+
+
+def with_strings(bank: Bank, asked: StringsAsked) -> Remedy | None:
+    """So many strings side by side, on other leads where they have to be; none where there cannot be as many."""
+    if asked.strings > MOST_STRINGS:
+        return None
+    changes = []
+    if asked.strings != bank.parallel:
+        changes.append(Change(path="bank.parallel", value=asked.strings))
+    label = f"{asked.strings} in parallel" if changes else ""
+    if asked.takeoff is not bank.takeoff:
+        changes.append(Change(path="bank.takeoff", value=asked.takeoff.value))
+        label = f"{label} on equal leads" if label else "equal leads to bus bars"
+    return Remedy(label=f"Try {label}", changes=tuple(changes))
 
 
 def next_size(value: float, sizes: tuple[float, ...]) -> float:

@@ -18,8 +18,9 @@ from hearthkeep.core.checks.finding import (
     next_size,
     percent,
     watts,
+    with_strings,
 )
-from hearthkeep.core.design import MOST_STRINGS, MOST_UNITS, Build, Output, Service, Supply, Waveform
+from hearthkeep.core.design import MOST_UNITS, Build, Output, Service, Supply, Waveform
 
 #: Direct currents at which thicker thought is due, and at which the voltage is wrong [A]. Common practice.
 CURRENT_MIND_A, CURRENT_MEND_A = 125.0, 250.0
@@ -147,7 +148,6 @@ def bank_can_feed(evidence: Evidence) -> Iterator[Finding]:
     if nominal_a > limit_a:
         bank = evidence.design.bank
         unit_a = limit_a / bank.parallel * evidence.arrangement.sharing.worst_ratio
-        wanted = strings_for(bank, asked_a=nominal_a, string_a=unit_a).strings
         yield Finding(
             code="BANK_CURRENT_LIMIT",
             severity=Severity.MEND,
@@ -156,9 +156,7 @@ def bank_can_feed(evidence: Evidence) -> Iterator[Finding]:
             message=f"The peak asks for {nominal_a:.0f} A at {evidence.rating.nominal_v:g} V; the units together may give "
             f"{limit_a:.0f} A, then their protection opens.",
             basis="Sum of the units' discharge limits; typical limits are common practice where the design names none",
-            remedy=Remedy(label=f"Try {wanted} in parallel", changes=(Change(path="bank.parallel", value=wanted),))
-            if wanted <= MOST_STRINGS
-            else None,
+            remedy=with_strings(bank, strings_for(bank, asked_a=nominal_a, string_a=unit_a)),
         )
 
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankRating, sharing_of, strings_for
 from hearthkeep.core.charging import source_currents_a
-from hearthkeep.core.design import Design, Tier
+from hearthkeep.core.design import Design, TakeOff, Tier
 from hearthkeep.core.inverter import house_watts, limits_of, marginal_efficiency
 from hearthkeep.core.loads import DayKind, LoadTable, rows_from, table_from
 
@@ -41,6 +41,8 @@ class StringsNeed:
     per_string: float
     unit: str
     strings: int
+    #: How the strings have to be joined for it.
+    takeoff: TakeOff
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -165,6 +167,7 @@ def _strings(
             per_string=found.per_string_a,
             unit="A",
             strings=found.strings,
+            takeoff=found.takeoff,
         )
 
     return (
@@ -175,6 +178,7 @@ def _strings(
             per_string=string_wh,
             unit="Wh",
             strings=max(1, math.ceil(nominal_wh / string_wh - 1e-9)),
+            takeoff=bank.takeoff,
         ),
         currents("discharge", "Discharge current at the peak", peak_a, rating.discharge_limit_a * single),
         currents("charge", "Charge current of the strongest source", charge_a, rating.charge_limit_a * single),

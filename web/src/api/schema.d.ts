@@ -3095,6 +3095,7 @@ export interface components {
             unit: string;
             /** Strings */
             strings: number;
+            takeoff: components["schemas"]["TakeOff"];
         };
         /**
          * SunYear

@@ -43,6 +43,19 @@ function set(line: SheetLine, typed: number | null): void {
   store.set(line.path, value)
 }
 
+/** The demand that asks for most, and whether it asks for other leads as well. */
+const binding = computed(() => need.value?.strings.find((entry) => entry.key === need.value?.binding))
+const otherLeads = computed(() => !!binding.value && binding.value.takeoff !== document.value?.bank.takeoff)
+const leads = computed(() => (otherLeads.value ? ' on equal leads' : ''))
+
+function take(): void {
+  if (!binding.value) return
+  store.setAll([
+    { path: 'bank.parallel', value: binding.value.strings },
+    { path: 'bank.takeoff', value: binding.value.takeoff },
+  ])
+}
+
 const remarks = computed<Record<string, string>>(() => {
   if (!document.value) return {}
   const degrees = temperature(document.value)
@@ -66,15 +79,15 @@ const remarks = computed<Record<string, string>>(() => {
         @change="(dark: boolean) => store.set('bank.need.dark_day', dark)"
       />
       <p class="result" data-test="need-result">
-        <b>{{ need.strings_needed }} in parallel</b> of
+        <b>{{ need.strings_needed }} in parallel{{ leads }}</b> of
         {{ amount(document.bank.unit_v * document.bank.series) }} V {{ amount(document.bank.unit_ah) }} Ah,
         {{ kilowattHours(need.next_size_wh) }}; {{ need.strings_there }} are there.
         <button
-          v-if="need.strings_needed !== need.strings_there && need.strings_needed <= 64"
+          v-if="(need.strings_needed !== need.strings_there || otherLeads) && need.strings_needed <= 64"
           type="button"
           class="take"
           data-test="take-strings"
-          @click="store.set('bank.parallel', need.strings_needed)"
+          @click="take"
         >
           Take {{ need.strings_needed }}
         </button>
