@@ -81,6 +81,14 @@ class Bank(unittest.TestCase):
                 )
                 self.assertEqual(tiers(house), fits)
 
+    def test_direct_current_of_a_lower_tier_keeps_no_higher_house_current_out(self):
+        lamp, pump = load("lamp", 300, tier="life"), load("pump", 250, supply="dc")
+        house = fitted(lamp, pump, bank=LIMITED)
+        self.assertEqual((int(house.dc_tiers[12, -1]), tiers(house), why(house)), (1, 1, Overload.BANK_CURRENT))
+        # Where the lamp does not fit the inverter at all, the pump has the bank for itself.
+        alone = fitted(load("lamp", 1500, tier="life"), pump, inverter=SMALL, bank=LIMITED)
+        self.assertEqual((int(alone.dc_tiers[12, -1]), tiers(alone), why(alone)), (4, 0, Overload.RATING))
+
     def test_direct_current_alone_can_be_too_much(self):
         house = fitted(load("a", 10, tier="life"), load("d", 501, supply="dc"), bank=LIMITED)
         self.assertEqual((int(house.dc_tiers[12, -1]), tiers(house), why(house)), (1, 1, Overload.BANK_CURRENT))

@@ -56,7 +56,10 @@ class Limits(NamedTuple):
 def fit_hours(
     sums: TierSums, off: NDArray[np.bool_], limits: Limits
 ) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:
-    """Count up from Life, hour by hour; the first tier that does not fit also keeps out all below it."""
+    """Count up from Life, hour by hour, in each tier its direct current first.
+
+    The first tier whose house current does not fit also keeps out that of all below it; their direct current may still fit.
+    """
     ac_w, dc_w, start_rise_w = sums.coincident_ac_w, sums.coincident_dc_w, sums.start_rise_w
     hours, tiers = ac_w.shape
     rated_w, surge_w, discharge_w = limits.rated_w, limits.surge_w, limits.discharge_w
@@ -69,29 +72,34 @@ def fit_hours(
         for last in range(tiers):
             owns = owns or sums.owns_ac[last]
             direct_w = limits.idle_w if owns and not off[hour] else 0.0
+            running_w = 0.0
+            rise_w = 0.0
+            house_fits = True
             for tier in range(last + 1):
-                if (direct_w + dc_w[hour, tier]) * (1 + wiring) > discharge_w + 1e-9:
-                    cause[hour, last] = BANK_CURRENT
+                with_dc_w = (direct_w + dc_w[hour, tier]) * (1 + wiring) + running_w * per_watt
+                if with_dc_w > discharge_w + 1e-9:
+                    if house_fits:
+                        cause[hour, last] = BANK_CURRENT
                     break
                 direct_w += dc_w[hour, tier]
                 dc_tiers[hour, last] = tier + 1
-            running_w = 0.0
-            rise_w = 0.0
-            for tier in range(dc_tiers[hour, last]):
-                running_w += ac_w[hour, tier]
+                if not house_fits:
+                    continue
+                more_w = running_w + ac_w[hour, tier]
                 rise_w = max(rise_w, start_rise_w[hour, tier])
-                if off[hour] and running_w > 0.0:
+                house_fits = False
+                if off[hour] and more_w > 0.0:
                     cause[hour, last] = SWITCHED_OFF
-                elif running_w > rated_w + 1e-9:
+                elif more_w > rated_w + 1e-9:
                     cause[hour, last] = RATING
-                elif running_w + rise_w > surge_w + 1e-9:
+                elif more_w + rise_w > surge_w + 1e-9:
                     cause[hour, last] = SURGE
-                elif direct_w * (1 + wiring) + running_w * per_watt > discharge_w + 1e-9:
+                elif direct_w * (1 + wiring) + more_w * per_watt > discharge_w + 1e-9:
                     cause[hour, last] = BANK_CURRENT
                 else:
+                    running_w = more_w
                     ac_tiers[hour, last] = tier + 1
-                    continue
-                break
+                    house_fits = True
     return dc_tiers, ac_tiers, cause
 
 

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 /** The parts of a page; the one shown stands in the address, so that it can be linked to and survives a reload. */
-import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 const props = defineProps<{ parts: readonly { key: string; title: string }[]; label: string }>()
 const route = useRoute()
 const router = useRouter()
 const shown = defineModel<string>({ required: true })
-const current = computed(() => String(route.query['part'] ?? props.parts[0]?.key))
-shown.value = current.value
+// An address may name a part that is not there, or no longer.
+const asked = route.query['part']
+const known = props.parts.find((part) => part.key === asked) ?? props.parts[0]
+if (known) shown.value = known.key
 
 function show(key: string): void {
   shown.value = key
