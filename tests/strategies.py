@@ -106,6 +106,7 @@ def sources(draw: st.DrawFn, *, ample: bool = False) -> dict[str, Any]:
             "start_soc_frac": start,
             "stop_soc_frac": min(1.0, start + 0.2),
             "quiet_hours": draw(SPANS.filter(lambda spans: spans != [[0, 24]])),
+            "charges_only": draw(st.booleans()),
             "fuel_idle_l_per_h": 0.2,
             "fuel_l_per_kwh": 0.4,
         },

@@ -249,6 +249,8 @@ class GeneratorChoice:
     label: str
     rated_w: float
     charger_w: float
+    #: It feeds its charger alone.
+    charges_only: bool
     hours_carried_h: float
     fuel_l: float
     running_h: float
@@ -276,7 +278,7 @@ def generator_choices(design: Design, year: WeatherYear | None = None) -> tuple[
     ) / left_frac
     sizes = (
         ("as_is", "as it is", generator.rated_w, generator.charger_w),
-        ("charge", "sized to charge", next_size(charge_w, SIZES_W), charger_w),
+        ("charge", "sized to charge only", next_size(charge_w, SIZES_W), charger_w),
         ("house", "sized to carry the house", next_size(house_w, SIZES_W), generator.charger_w),
     )
     scene = scene_of(design, rating, year)
@@ -285,7 +287,7 @@ def generator_choices(design: Design, year: WeatherYear | None = None) -> tuple[
     for key, label, rated_w, output_w in sizes:
         update = {"rated_w": float(rated_w), "charger_w": float(output_w), "surge_w": None}
         if key != "as_is":
-            update |= {"fuel_idle_l_per_h": None, "fuel_l_per_kwh": None}
+            update |= {"fuel_idle_l_per_h": None, "fuel_l_per_kwh": None, "charges_only": key == "charge"}
         other = design.model_copy(
             update={"charging": design.charging.model_copy(update={"generator": generator.model_copy(update=update)})}
         )
@@ -297,6 +299,7 @@ def generator_choices(design: Design, year: WeatherYear | None = None) -> tuple[
                 label=label,
                 rated_w=float(rated_w),
                 charger_w=float(output_w),
+                charges_only=other.charging.generator is not None and other.charging.generator.charges_only,
                 hours_carried_h=_carried(run.dark_h, scene),
                 fuel_l=float(run.fuel_l),
                 running_h=float(run.generator_h),

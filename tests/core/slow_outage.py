@@ -143,13 +143,25 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
         other = sum(others)
         dark = sky in ("overcast", "covered")
         clipped = float(scene.sun.clipped_w[step])
+
+        def charging(house: float) -> tuple[float, float]:
+            charger = min(unit.charger_w, max(unit.rated_w - house, 0.0) * unit.charger_efficiency_frac)
+            if not design.charging.one_source:
+                return sum((sun, *others)), charger  # noqa: B023
+            strongest = max(sun, *others)  # noqa: B023
+            return (0.0, charger) if charger > strongest else (strongest, 0.0)
+
         slices = max(1, round(float(scene.clock.length_h[step]) / slice_h))
         span = float(scene.clock.length_h[step]) / slices
         for number in range(slices):
             now = float(edges[step]) + number * span
             runs = generator is not None and generator.step(stored, hour, away, span)
-            if runs:
-                dropped["life"] = dropped["keep"] = False
+            for place, tier in enumerate(("life", "keep")) if runs else ():
+                # At once, unless it would draw on the bank.
+                _, taken, house = draw(list(TIERS[: place + 1]), hour, dark, not unit.charges_only)
+                if dropped[tier] and taken > sum(charging(house)) + 1e-9:
+                    break
+                dropped[tier] = False
             for tier in level:
                 if dropped[tier] and stored >= min(level[tier] + 0.1, 1.0) * capacity - 1e-6:
                     dropped[tier] = False
@@ -161,13 +173,10 @@ def live_through(design: Design, *, slice_h: float) -> SlowResult:
                     if dropped[tier]:
                         break
                     served.append(tier)
-                load, taken, house = draw(served, hour, dark, runs)
-                charger = 0.0
-                source = max(sun, *others) if design.charging.one_source else sun + other
+                load, taken, house = draw(served, hour, dark, runs and not unit.charges_only)
+                source, charger = max(sun, *others) if design.charging.one_source else sun + other, 0.0
                 if runs:
-                    charger = min(unit.charger_w, max(unit.rated_w - house, 0.0) * unit.charger_efficiency_frac)
-                    if design.charging.one_source:
-                        source, charger = (0.0, charger) if charger > source else (source, 0.0)
+                    source, charger = charging(house)
                 if taken <= source + charger + 1e-9:
                     break
                 out = [tier for tier in served if asks(tier, hour, dark) and stored <= level[tier] * capacity + 1e-6]

@@ -133,6 +133,7 @@ CASES: dict[str, Design] = {
         outage={"duration_h": 40.0},
     ),
     "CHARGER_OVER_GENERATOR": simple(load("a", 10), charging={"generator": {**GENERATOR, "charger_w": 1500.0}}),
+    "GENERATOR_DARKENS": simple(load("a", 1500), charging={"generator": GENERATOR}),
     "GENERATOR_BELOW_PEAK": simple(load("a", 1500), charging={"generator": GENERATOR}),
     "GENERATOR_HARDLY_LOADED": simple(load("a", 100), charging={"generator": {**GENERATOR, "rated_w": 8000.0}}),
     "CHARGE_LIMIT_TOGETHER": simple(

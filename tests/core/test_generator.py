@@ -141,6 +141,52 @@ class Prices(unittest.TestCase):
         self.assertGreater(found.prices.half_more_array["p"].fuel_gain_l, 0)
 
 
+class OnItsChargerAlone(unittest.TestCase):
+    def test_the_house_stays_on_the_inverter_and_the_charger_carries_both(self):
+        # 1 kWh at 100 W: half after 5 h. Then 200 W of charger leave 100 W for the bank: a fifth of it takes 2 h.
+        found = lived(load("a", 100), generator={"charges_only": True}, outage={"duration_h": 9.0})
+        self.assertEqual(when(found, "generator_on"), [5.0])
+        self.assertEqual(when(found, "generator_off"), [7.0])
+        # 200 W at 80 % for 2 h: half a kilowatt-hour and half a litre.
+        self.assertAlmostEqual(found.ledger_wh.generator, 500)
+        self.assertAlmostEqual(found.fuel_l, 0.5)
+        self.assertAlmostEqual(found.ledger_wh.charge_loss, 100)
+        self.assertEqual(found.hours_carried_h, 9.0)
+
+    def test_the_inverter_does_not_rest(self):
+        idle = {"rated_w": 1000.0, "surge_w": 3000.0, "idle_w": 20.0, "efficiency_frac": 0.9}
+        runs = {"start_soc_frac": 0.999, "stop_soc_frac": 1.0, "min_run_h": 24.0, "charges_only": True}
+        found = lived(load("a", 80), generator=runs, inverter=idle, outage={"duration_h": 2.0})
+        alone = lived(load("a", 80), inverter=idle, outage={"duration_h": 2.0})
+        self.assertAlmostEqual(found.ledger_wh.inverter_loss, alone.ledger_wh.inverter_loss)
+
+    def test_one_far_too_small_for_the_house_darkens_nothing(self):
+        small = {"rated_w": 300.0, "charger_w": 200.0}
+        through = lived(load("a", 500), generator=small)
+        beside = lived(load("a", 500), generator={**small, "charges_only": True})
+        without = lived(load("a", 500))
+        # A kilowatt-hour at 500 W, at half of it the generator takes over; without it the bank lasts 2 h; beside it half
+        # lasts 1 h, and the rest at 300 W another 1.667 h.
+        self.assertEqual(through.hours_carried_h, 1.0)
+        self.assertEqual(without.hours_carried_h, 2.0)
+        self.assertAlmostEqual(beside.hours_carried_h, 1 + 500 / 300)
+
+    def test_what_went_dark_returns_at_once_only_if_the_charger_carries_it(self):
+        # Quiet until 5, so dark at 3:20; then 200 W carry 150 W of house at once, and 300 W only from a tenth of charge on.
+        rules = {"charges_only": True, "quiet_hours": [[0, 5]], "start_soc_frac": 0.9, "stop_soc_frac": 1.0}
+        strong = lived(load("a", 300, hours=[[0, 4]]), load("b", 150, hours=[[4, 24]]), generator=rules)
+        self.assertEqual(when(strong, "back_on")[0], 5.0)
+        weak = lived(load("a", 300), generator=rules)
+        # A tenth of a kilowatt-hour at 200 W takes half an hour, and at -100 W it lasts one.
+        self.assertEqual(when(weak, "back_on")[:2], [5.5, 7.0])
+        self.assertLess(len(weak.events), 80)
+
+    def test_the_one_sized_to_charge_is_lived_so(self):
+        design = simple(load("a", 500), charging={"generator": UNIT})
+        rows = {row.key: row for row in generator_choices(design)}
+        self.assertEqual([rows[key].charges_only for key in ("as_is", "charge", "house")], [False, True, False])
+
+
 class FuelAndHeight(unittest.TestCase):
     def test_height_and_heat_take_their_part(self):
         self.assertEqual(derate_frac(elevation_m=100, air_c=10), 1.0)

@@ -97,6 +97,8 @@ QUIET: dict[str, dict[str, Any]] = {
     "GENERATOR_GIVES_NOTHING": {"bank.temp_c": 0.0},
     "DARK_IN_QUIET_HOURS": {"charging.generator.quiet_hours": [[0, 5]]},
     "CHARGER_OVER_GENERATOR": {"charging.generator.charger_w": 900.0},
+    # An inverter that does not carry it either is not at fault, nor is a generator that never runs.
+    "GENERATOR_DARKENS": {"inverter.rated_w": 1499.0},
     "GENERATOR_BELOW_PEAK": {"loads.0.running_w": 1000.0},
     # 100 W of house and 333 W of charger.
     "GENERATOR_HARDLY_LOADED": {"charging.generator.rated_w": 1400.0},

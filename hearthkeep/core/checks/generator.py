@@ -21,6 +21,7 @@ from hearthkeep.core.checks.finding import (
 )
 from hearthkeep.core.design import MOST_STOCK_L, Design, hours_in
 from hearthkeep.core.figure import Figure, Term
+from hearthkeep.core.outage import EventKind
 from hearthkeep.core.practice import volume, volume_text
 
 #: Below this part of its rating a generator burns far more fuel than its load asks for.
@@ -119,7 +120,21 @@ def carries_the_house(evidence: Evidence) -> Iterator[Finding]:
                 changes=(Change(path="charging.generator.charger_w", value=most_w),),
             ),
         )
-    elif evidence.loads.peak_w > rated_w:
+    elif evidence.loads.peak_w > rated_w and not generator.charges_only:
+        if _darkens(evidence):
+            yield Finding(
+                code="GENERATOR_DARKENS",
+                severity=Severity.MEND,
+                step=Step.CHARGING,
+                title="While it runs it darkens the house",
+                message=f"It carries {watts(rated_w)} and takes over what the inverter carried, up to {watts(evidence.loads.peak_w)}. "
+                "Fed to its charger alone it leaves the house on the inverter.",
+                basis="The outage model, hour by hour; see how it computes",
+                remedy=Remedy(
+                    label="Try it on its charger alone",
+                    changes=(Change(path="charging.generator.charges_only", value=True),),
+                ),
+            )
         size = next_size(evidence.loads.peak_w * 1.2 / rating.derate_frac, SIZES_W)
         yield Finding(
             code="GENERATOR_BELOW_PEAK",
@@ -133,6 +148,18 @@ def carries_the_house(evidence: Evidence) -> Iterator[Finding]:
                 label=f"Try {size / 1000:g} kW", changes=(Change(path="charging.generator.rated_w", value=float(size)),)
             ),
         )
+
+
+def _darkens(evidence: Evidence) -> bool:
+    """Whether Life or Keep stands back because of the generator, while the inverter would carry it."""
+    if evidence.whole_inverter.rated_w < evidence.loads.peak_w:
+        return False
+    runs = False
+    for event in evidence.outage.events:
+        runs = event.kind is EventKind.GENERATOR_ON or (runs and event.kind is not EventKind.GENERATOR_OFF)
+        if runs and event.kind is EventKind.OVERLOADED and event.tier in ("life", "keep"):
+            return True
+    return False
 
 
 def hardly_loaded(evidence: Evidence) -> Iterator[Finding]:

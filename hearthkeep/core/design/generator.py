@@ -23,7 +23,7 @@ class Fuel(StrEnum):
 
 
 class Generator(DesignPart):
-    """A generator that carries the house through the transfer relay and charges with what is left."""
+    """A generator that carries the house through the transfer relay and charges with what is left, or charges only."""
 
     #: At sea level and 25 °C [W].
     rated_w: Annotated[float, Field(strict=True, gt=0, le=200_000)]
@@ -45,6 +45,8 @@ class Generator(DesignPart):
     #: Its charger's direct-current output into the bank [W], and the charger's efficiency.
     charger_w: Watts
     charger_efficiency_frac: Efficiency = 0.9
+    #: It feeds its charger alone, and the inverter goes on carrying the house.
+    charges_only: bool = False
     #: Part of cold starts that fail; kept as data for the trials.
     start_failure_frac: Annotated[float, Field(strict=True, ge=0, le=1)] = 0.05
 

@@ -136,7 +136,9 @@ def _generator_figures(evidence: Evidence) -> dict[str, Figure]:
             label="Given by the generator",
             value=outage.ledger_wh.generator,
             unit="Wh",
-            formula="at its terminals: what the house takes through the relay + what its charger gives ÷ charger efficiency",
+            formula="at its terminals: what its charger gives ÷ charger efficiency; the house stays on the inverter"
+            if generator.charges_only
+            else "at its terminals: what the house takes through the relay + what its charger gives ÷ charger efficiency",
             terms=(
                 running,
                 Term(name="rating left by height and heat", value=rating.rated_w, unit="W"),

@@ -50,6 +50,8 @@ class Limits(NamedTuple):
     #: What the generator carries through the transfer relay; 0 without one [W].
     generator_w: float
     generator_surge_w: float
+    #: The generator feeds its charger alone; the house stays on the inverter.
+    charges_only: bool
 
 
 @njit(cache=True)
@@ -133,6 +135,7 @@ def limits_of(
     wiring_loss_frac: float,
     generator_w: float = 0.0,
     generator_surge_w: float = 0.0,
+    charges_only: bool = False,
 ) -> Limits:
     """What inverter, bank and wiring allow. An inverter of 0 W takes nothing and carries nothing."""
     is_there = inverter.rated_w > 0
@@ -147,4 +150,5 @@ def limits_of(
         wiring=wiring_loss_frac,
         generator_w=generator_w,
         generator_surge_w=generator_surge_w,
+        charges_only=charges_only,
     )

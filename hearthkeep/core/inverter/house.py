@@ -127,9 +127,9 @@ class GeneratorDraws(NamedTuple):
     load_w: Floats
     #: House current, straight from the generator [W].
     ac_w: Floats
-    #: Direct current of DC loads, converters and cable, from sun, charger or bank [W].
+    #: Direct current of DC loads, converters and cable, and of an inverter that goes on, from sun, charger or bank [W].
     dc_w: Floats
-    #: Of that, lost in converters, and in cable [W].
+    #: Of that, lost in inverter and converters, and in cable [W].
     conversion_w: Floats
     wiring_w: Floats
     #: (hours, 5, 4).
@@ -140,7 +140,22 @@ class GeneratorDraws(NamedTuple):
 
 @njit(cache=True)
 def generator_draws_of(house: HouseWatts) -> GeneratorDraws:
-    """Work out once for each hour what serving so many tiers takes while the generator runs."""
+    """Work out once for each hour what serving so many tiers takes while the generator runs.
+
+    Where that feeds its charger alone, all of it is taken at the direct-current bus, as without the generator.
+    """
+    if house.limits.charges_only:
+        draws = draws_of(house)
+        return GeneratorDraws(
+            draws.load_w,
+            np.zeros_like(draws.load_w),
+            draws.load_w + draws.conversion_w + draws.wiring_w,
+            draws.conversion_w,
+            draws.wiring_w,
+            draws.served_w,
+            draws.blocked,
+            draws.cause,
+        )
     hours, tiers = house.ac_w.shape
     wiring = house.limits.wiring
     load_w, ac_w, dc_w = np.zeros((hours, tiers + 1)), np.zeros((hours, tiers + 1)), np.zeros((hours, tiers + 1))

@@ -47,6 +47,7 @@ from hearthkeep.core.outage.shapes import (
     UNUSED,
     WIRING_LOSS,
     Floats,
+    GeneratorPlant,
     Plant,
     Run,
     Steps,
@@ -63,6 +64,15 @@ def _note(events: Floats, count: int, now: float, kind: int, tier: int, cause: i
     events[count, 2] = tier
     events[count, 3] = cause
     return count + 1
+
+
+@njit(cache=True)
+def _charging(generator: GeneratorPlant, house_w: float, sources_w: float, strongest_w: float, one_source: bool):  # type: ignore[no-untyped-def]
+    """What the other sources and a running generator's charger may give beside a house it carries [W], (source, charger)."""
+    charger_w = min(generator.charger_w, max(generator.rated_w - house_w, 0.0) * generator.charger_efficiency)
+    if not one_source:
+        return sources_w, charger_w
+    return (0.0, charger_w) if charger_w > strongest_w else (strongest_w, 0.0)
 
 
 @njit(cache=True)
@@ -146,6 +156,12 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                 if runs:
                     for tier in range(EASE):
                         if dropped[tier]:
+                            # At once, where it does not draw on the bank; else at its level, as without the generator.
+                            given, most = _charging(
+                                generator, on_generator.ac_w[row, tier + 1], sun + other, strongest, plant.one_source
+                            )
+                            if given + most < on_generator.dc_w[row, tier + 1] - 1e-9:
+                                break
                             dropped[tier] = False
                             event_count = _note(events, event_count, now, RETURNED, tier, 0)
             charger_most = 0.0
@@ -170,15 +186,8 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                     inverter_loss = on_generator.conversion_w[row, tiers]
                     wiring = on_generator.wiring_w[row, tiers]
                     house_w = on_generator.ac_w[row, tiers]
-                    spare_w = max(generator.rated_w - house_w, 0.0)
-                    charger_most = min(generator.charger_w, spare_w * generator.charger_efficiency)
-                    if plant.one_source:
-                        source = strongest
-                        if charger_most > source:
-                            source = 0.0
-                        else:
-                            charger_most = 0.0
-                        waits = sun + other - source
+                    source, charger_most = _charging(generator, house_w, sun + other, strongest, plant.one_source)
+                    waits = sun + other - source
                     net_sun = source - on_generator.dc_w[row, tiers]
                     net = net_sun + charger_most
                 else:

@@ -82,13 +82,14 @@ def house_of(design: Design, rating: BankRating, rows: LoadRows) -> HouseWatts:
 
 def limits_for(design: Design, rating: BankRating) -> Limits:
     """What inverter, generator, bank and wiring allow."""
-    generator = rate_generator(design)
+    entered, generator = design.charging.generator, rate_generator(design)
     return limits_of(
         design.inverter,
         discharge_limit_w=rating.discharge_limit_w,
         wiring_loss_frac=design.wiring.loss_frac,
         generator_w=generator.rated_w if generator else 0.0,
         generator_surge_w=generator.surge_w if generator else 0.0,
+        charges_only=entered is not None and entered.charges_only,
     )
 
 

@@ -1653,7 +1653,7 @@ export interface components {
         Fuel: "gasoline" | "diesel" | "propane";
         /**
          * Generator
-         * @description A generator that carries the house through the transfer relay and charges with what is left.
+         * @description A generator that carries the house through the transfer relay and charges with what is left, or charges only.
          */
         Generator: {
             /** Rated W */
@@ -1704,6 +1704,11 @@ export interface components {
              */
             charger_efficiency_frac: number;
             /**
+             * Charges Only
+             * @default false
+             */
+            charges_only: boolean;
+            /**
              * Start Failure Frac
              * @default 0.05
              */
@@ -1722,6 +1727,8 @@ export interface components {
             rated_w: number;
             /** Charger W */
             charger_w: number;
+            /** Charges Only */
+            charges_only: boolean;
             /** Hours Carried H */
             hours_carried_h: number;
             /** Fuel L */

@@ -22,6 +22,8 @@ const generator = computed(() => document.value?.charging.generator ?? null)
 const litres = computed(() => (document.value ? volume(document.value) : 'L'))
 const anHour = computed(() => (document.value ? flow(document.value) : 'L/h'))
 const aKilowattHour = computed(() => (document.value ? flowOfEnergy(document.value) : 'L'))
+const fuelAsked = computed(() => assessment.value?.charging.fuel_asked_l ?? 0)
+const runsOut = computed(() => !!generator.value && fuelAsked.value > generator.value.stock_l)
 const rows = ref<GeneratorChoice[]>([])
 let asked = 0
 
@@ -29,6 +31,10 @@ const FUELS = [
   { value: 'gasoline', title: 'Gasoline' },
   { value: 'diesel', title: 'Diesel' },
   { value: 'propane', title: 'Propane, liquid' },
+]
+const FEEDS = [
+  { value: false, title: 'on it, through the relay' },
+  { value: true, title: 'on the inverter still' },
 ]
 /** What a new one starts from: modest, and charging within what the bank may take. */
 const start = computed(() => ({
@@ -73,6 +79,7 @@ function take(row: GeneratorChoice): void {
     { path: 'charging.generator.rated_w', value: row.rated_w },
     { path: 'charging.generator.charger_w', value: Math.round(row.charger_w) },
     { path: 'charging.generator.surge_w', value: null },
+    { path: 'charging.generator.charges_only', value: row.charges_only },
     { path: 'charging.generator.fuel_idle_l_per_h', value: null },
     { path: 'charging.generator.fuel_l_per_kwh', value: null },
   ])
@@ -100,7 +107,10 @@ function take(row: GeneratorChoice): void {
         <dt>Fuel burnt</dt>
         <dd>
           <ExplainedFigure figure="charging.fuel">{{ fuel(assessment.outage.fuel_l) }}</ExplainedFigure>
-          <span class="lesser">of {{ fuel(generator.stock_l) }}</span>
+          <span class="lesser"
+            >of {{ fuel(generator.stock_l)
+            }}<template v-if="runsOut">, {{ fuel(fuelAsked) }} asked for</template></span
+          >
         </dd>
       </div>
       <div>
@@ -153,6 +163,12 @@ function take(row: GeneratorChoice): void {
           @change="(spans) => store.set('charging.generator.quiet_hours', spans)"
         />
       </FieldFrame>
+      <ChoiceField
+        class="wide"
+        path="charging.generator.charges_only"
+        label="While it runs, the house is"
+        :choices="FEEDS"
+      />
       <NumberField path="charging.generator.start_failure_frac" label="Fails to start" :unit="asPercent" />
     </OptionalPart>
     <table v-if="rows.length" class="ledger" data-test="generator-choices">
@@ -202,7 +218,7 @@ function take(row: GeneratorChoice): void {
 }
 
 .facts {
-  grid-template-columns: repeat(3, minmax(0, 1fr));
+  grid-template-columns: repeat(4, minmax(0, 1fr));
   margin-bottom: 10px;
 }
 
