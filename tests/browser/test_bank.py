@@ -41,6 +41,20 @@ class Bank(BrowserTest):
         self.until(lambda: self.maybe("[data-test=finding-UNEVEN_SHARING]") is None)
         self.assertEqual(self.bank(design_id)["takeoff"], "equal_leads")
 
+    def test_where_strings_do_not_help_the_sheet_takes_other_leads_with_them(self):
+        bank = {**self.birchrow["bank"], "takeoff": "one_end", "link_mohm": 20.0, "unit_max_discharge_a": 5.0}
+        design_id = self.fresh("bank?part=sheet", bank=bank)
+        self.assertIn("on equal leads", self.the("[data-test=need-result]").text)
+        self.the("[data-test=take-strings]").click()
+        self.until(lambda: self.maybe("[data-test=take-strings]") is None)
+        self.until(lambda: self.maybe("[data-test=finding-BELOW_NEED]") is None)
+        self.assertEqual(self.bank(design_id)["takeoff"], "equal_leads")
+
+    def test_a_part_that_is_not_there_shows_the_first(self):
+        self.fresh("bank?part=cellar")
+        self.assertEqual(self.the("[role=tab][aria-selected=true]").text, "Unit")
+        self.the("[data-test=open-library]")
+
     def test_the_sheet_carries_other_tiers_and_says_what_is_there(self):
         self.fresh("bank?part=sheet")
         self.assertIn("2 are there", self.the("[data-test=need-result]").text)

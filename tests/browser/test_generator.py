@@ -25,3 +25,27 @@ class GeneratorPage(BrowserTest):
         self.assertGreater(stored["stock_l"], 1.1)
         self.the("[data-test='has-charging.generator']").click()
         self.until_hours(lambda hours: hours < 40)
+
+    def test_one_too_small_for_the_house_is_put_on_its_charger_alone(self):
+        unit = {"rated_w": 900.0, "stock_l": 20.0, "charger_w": 600.0, "start_soc_frac": 0.5, "stop_soc_frac": 0.8}
+        design_id = self.fresh("charging?part=generator", charging={**self.birchrow["charging"], "generator": unit})
+        dark = self.hours()
+        self.assertIn("+", self.the("[data-test=generator-facts] div:last-child dd").text)
+        self.the("[data-test=finding-GENERATOR_DARKENS] .try").click()
+        self.until_hours(lambda hours: hours > dark)
+        self.assertIn("on the inverter still", self.the("[data-path='charging.generator.charges_only']").text)
+        self.until(lambda: self.maybe("[data-test=finding-GENERATOR_DARKENS]") is None)
+        self.assertIn("−", self.the("[data-test=generator-facts] div:last-child dd").text)
+        # One that carries the house is taken with all that belongs to it.
+        self.named("Take the one sized to carry the house").click()
+        self.until_saved()
+        stored = self.app.ask("GET", f"api/designs/{design_id}")["document"]["charging"]["generator"]
+        self.assertGreater(stored["rated_w"], 2000)
+        self.assertFalse(stored["charges_only"])
+
+    def test_fuel_that_ends_says_what_would_be_burnt(self):
+        unit = {"rated_w": 3000.0, "stock_l": 1.0, "charger_w": 600.0, "start_soc_frac": 0.5, "stop_soc_frac": 0.8}
+        self.fresh("charging?part=generator", charging={**self.birchrow["charging"], "generator": unit})
+        self.assertRegex(self.the("[data-test=generator-facts]").text, r"of 0\.3 gal\s+asks for \d")
+        self.the("[data-test=finding-OUT_OF_FUEL] .try").click()
+        self.until(lambda: "asks for" not in self.the("[data-test=generator-facts]").text)

@@ -107,10 +107,8 @@ function take(row: GeneratorChoice): void {
         <dt>Fuel burnt</dt>
         <dd>
           <ExplainedFigure figure="charging.fuel">{{ fuel(assessment.outage.fuel_l) }}</ExplainedFigure>
-          <span class="lesser"
-            >of {{ fuel(generator.stock_l)
-            }}<template v-if="runsOut">, {{ fuel(fuelAsked) }} asked for</template></span
-          >
+          <span class="lesser">of {{ fuel(generator.stock_l) }}</span>
+          <span v-if="runsOut" class="lesser">asks for {{ fuel(fuelAsked) }}</span>
         </dd>
       </div>
       <div>
