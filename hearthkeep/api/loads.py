@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, ValidationError
 
 from hearthkeep.api.weather import Repository
 from hearthkeep.core.checks import load_energy_figure
 from hearthkeep.core.design import Design, Load, Quality, Tier
+from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.figure import Figure
 from hearthkeep.core.loads import (
@@ -62,8 +63,11 @@ def read_entry(entry: EntryLine) -> LoadEntry:
 
 @router.post("/loads/measure")
 def measure(load: Load) -> Measured:
-    """Work out the readings kept with a load."""
-    given = with_readings(load)
+    """Work out the readings kept with a load; refused where they come to more than a load may have."""
+    try:
+        given = with_readings(load)
+    except ValidationError as error:
+        raise InputError(field_problems(error, root=("loads", 0))) from error
     energy_wh = daily_wh(given)
     found = [
         None if given.known is None else read(given.known).figure,

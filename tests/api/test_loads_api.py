@@ -45,6 +45,17 @@ class LoadRoutes(ApiTest):
                 self.assertEqual((answer.status_code, problem["field"]), (422, f"known.{field}"))
                 self.assertIn(words, problem["accepted"])
 
+    def test_a_reading_of_more_than_a_load_may_have_is_refused_too(self):
+        for part, field, most in (
+            ({"known": {"kind": "nameplate", "volts_v": 240.0, "current_a": 900.0}}, "running_w", "50,000"),
+            ({"start_known": {"kind": "code", "code_letter": "V", "horsepower_hp": 200.0}}, "start_w", "300,000"),
+        ):
+            with self.subTest(field):
+                answer = self.ask("measure", self.fridge(**part))
+                problem = answer.json()["problems"][0]
+                self.assertEqual((answer.status_code, problem["field"]), (422, field))
+                self.assertIn(most, problem["accepted"])
+
     def test_prices_of_one_load(self):
         document = json.loads(BIRCHROW.read_text())
         found = self.ask("prices", {"design": document, "load_id": "fridge"}).json()

@@ -37,19 +37,37 @@ def number(text):
     return float(text.replace(",", ""))
 
 
-def complaints(path, value):
-    """Set a field of the whole design by its path in the format: the fields complained of, and the field's own path."""
-    document = json.loads(json.dumps(WHOLE))
+def put(document, path, value):
+    """Set a field of a document by its path in the format; return the field's own path."""
     node, where = document, []
     *way, last = path.split(".")
     for part in way:
         name, kind, is_list = re.fullmatch(r"(\w+)(?:\((\w+)\))?(\[\])?", part).groups()
-        if kind:
+        if kind and (node.get(name) or {}).get("kind") != kind:
             node[name] = {"kind": kind, **json.loads(json.dumps(READINGS[kind]))}
         node = node[name][0] if is_list else node[name]
         where += [name, "0"] if is_list else [name]
     node[last] = value
-    field = ".".join([*where, last])
+    return ".".join([*where, last])
+
+
+def ends(row):
+    """The values at both ends of a field's range, and those just outside; none for a field without a range."""
+    found = RANGE.match(row.accepted)
+    if found is None:
+        return None
+    is_whole, above, low, below, high, _ = found.groups()
+    step = 1 if is_whole else 1e-6 * max(abs(number(low)), abs(number(high)))
+    cast = int if is_whole else float
+    inside = number(low) + (step if above else 0), number(high) - (step if below else 0)
+    outside = number(low) - (0 if above else step), number(high) + (0 if below else step)
+    return tuple(map(cast, inside)), tuple(map(cast, outside))
+
+
+def complaints(path, value):
+    """Set a field of the whole design: the fields complained of, and the field's own path."""
+    document = json.loads(json.dumps(WHOLE))
+    field = put(document, path, value)
     try:
         read_design(document)
     except InputError as error:
@@ -68,20 +86,16 @@ class Format(unittest.TestCase):
     def test_every_range_is_held_at_both_ends(self):
         tried = 0
         for row in rows():
-            found = RANGE.match(row.accepted)
+            found = ends(row)
             if found is None:
                 continue
-            is_whole, above, low, below, high, _ = found.groups()
-            step = 1 if is_whole else 1e-6 * max(abs(number(low)), abs(number(high)))
-            cast = int if is_whole else float
-            inside = [number(low) + (step if above else 0), number(high) - (step if below else 0)]
-            outside = [number(low) - (0 if above else step), number(high) + (0 if below else step)]
+            inside, outside = found
             for value in inside:
-                refused, field = complaints(row.path, cast(value))
+                refused, field = complaints(row.path, value)
                 with self.subTest(row.path, inside=value):
                     self.assertNotIn(field, refused)
             for value in outside:
-                refused, field = complaints(row.path, cast(value))
+                refused, field = complaints(row.path, value)
                 with self.subTest(row.path, outside=value):
                     self.assertIn(field, refused)
             tried += 1

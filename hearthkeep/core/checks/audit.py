@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from pydantic import ValidationError
+
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
     SIZES_W,
@@ -101,22 +103,32 @@ def reading_left_behind(evidence: Evidence) -> Iterator[Finding]:
     changes = [
         Change(path=f"loads.{index}.{field}", value=value)
         for index, load in rows
+        if _can_be(load)
         for field, value in given_by_readings(load).items()
         if value != getattr(load, field)
     ]
     first = rows[0][1]
-    given = with_readings(first)
+    given = {"running_w": first.running_w, "duty_frac": first.duty_frac, **given_by_readings(first)}
     yield Finding(
         code="READING_LEFT_BEHIND",
         severity=Severity.MIND,
         step=Step.LOADS,
         title=f"{first.name}: not what was read",
         message=f"The row says {watts(first.running_w)} at {percent(first.duty_frac)}; its reading gives "
-        f"{watts(given.running_w)} at {percent(given.duty_frac)}."
+        f"{watts(given['running_w'])} at {percent(given['duty_frac'])}."
         + (f" {len(rows) - 1} more rows have left their readings." if len(rows) > 1 else ""),
         basis=PHYSICS,
-        remedy=Remedy(label="Take what the readings give", changes=tuple(changes)),
+        remedy=Remedy(label="Take what the readings give", changes=tuple(changes)) if changes else None,
     )
+
+
+def _can_be(load: Load) -> bool:
+    """Whether what the readings give is within what a load may have."""
+    try:
+        with_readings(load)
+    except ValidationError:
+        return False
+    return True
 
 
 def heat_from_a_battery(evidence: Evidence) -> Iterator[Finding]:

@@ -53,6 +53,10 @@ from hearthkeep.core.outage.shapes import (
     Steps,
 )
 
+#: Changes of state lived through inside one step, and after how many of them nothing more returns or starts until it ends:
+#: a bank of seconds would otherwise switch its house on and off without end.
+TURNS_A_STEP, CALM_TURNS = 200, 100
+
 
 @njit(cache=True)
 def _note(events: Floats, count: int, now: float, kind: int, tier: int, cause: int) -> int:
@@ -130,7 +134,8 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
         totals[OTHER] += other * left
         totals[CLIPPED] += steps.clipped_w[step] * left
         spilled_w[step] = steps.clipped_w[step]
-        for _ in range(200):
+        for turn in range(TURNS_A_STEP):
+            is_calm = turn < CALM_TURNS
             if left <= 1e-12:
                 break
             # The generator: quiet hours and an empty tank end a run at once, a full bank after the minimum run.
@@ -149,11 +154,11 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
                     if stop > 0:
                         runs = False
                         event_count = _note(events, event_count, now, GENERATOR_OFF, -1, stop)
-                elif not steps.quiet[step] and at_hand > tiny_l and stored <= generator.start_wh + tiny:
+                elif is_calm and not steps.quiet[step] and at_hand > tiny_l and stored <= generator.start_wh + tiny:
                     runs = True
                     run_h = 0.0
                     event_count = _note(events, event_count, now, GENERATOR_ON, -1, 0)
-                if runs:
+                if runs and is_calm:
                     for tier in range(EASE):
                         if dropped[tier]:
                             # At once, where it does not draw on the bank; else at its level, as without the generator.
@@ -172,7 +177,7 @@ def run(steps: Steps, draws: Draws, on_generator: GeneratorDraws, plant: Plant) 
             # Tiers that may return, from the top.
             for tier in range(BANK_TIERS):
                 if dropped[tier]:
-                    if stored < plant.return_wh[tier] - tiny:
+                    if stored < plant.return_wh[tier] - tiny or not is_calm:
                         break
                     dropped[tier] = False
                     event_count = _note(events, event_count, now, RETURNED, tier, 0)

@@ -327,7 +327,7 @@ export interface paths {
         put?: never;
         /**
          * Measure
-         * @description Work out the readings kept with a load.
+         * @description Work out the readings kept with a load; refused where they come to more than a load may have.
          */
         post: operations["measure_api_loads_measure_post"];
         delete?: never;
