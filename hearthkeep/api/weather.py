@@ -10,7 +10,7 @@ from pydantic import TypeAdapter
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
 from hearthkeep.core.charging import WeatherYear
 from hearthkeep.core.yearly import SunYear, sun_year
-from hearthkeep.exchange import read_weather
+from hearthkeep.exchange import read_weather, write_weather
 from hearthkeep.store import WeatherInfo, WeatherYears
 
 router = APIRouter(prefix="/api", tags=["weather"])
@@ -59,6 +59,16 @@ def take_file(
     year = read_weather(content, name)
     years.put(year)
     return next(info for info in years.everything() if info.key == year.key)
+
+
+@router.get("/weather-years/{key}/year.epw", response_class=Response)
+def give_file(years: Repository, key: str) -> Response:
+    """A stored year as EPW, to go along with a design's file."""
+    return Response(
+        write_weather(years.get(key)),
+        media_type="text/plain; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="{key}.epw"'},
+    )
 
 
 @router.delete("/weather-years/{key}", status_code=204)

@@ -4,6 +4,7 @@ from hearthkeep.exchange.load_sheet import CellProblem, SheetPreview, SheetRow, 
 from hearthkeep.exchange.tables import Cell, SheetError, read_text, read_workbook, write_csv, write_xlsx
 from hearthkeep.exchange.unit_sheet import UnitSheet, UnitSheetError, read_units, write_units
 from hearthkeep.exchange.weather_file import MAX_WEATHER_BYTES, WeatherFileError, read_weather
+from hearthkeep.exchange.weather_out import write_weather
 
 __all__ = [
     "MAX_WEATHER_BYTES",
@@ -23,5 +24,6 @@ __all__ = [
     "sheet_rows",
     "write_csv",
     "write_units",
+    "write_weather",
     "write_xlsx",
 ]

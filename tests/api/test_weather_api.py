@@ -38,6 +38,13 @@ class WeatherRoutes(ApiTest):
             self.assertLess(abs(getattr(stored, name) - getattr(read, name)).max(), 1e-3)
         self.assertAlmostEqual(first["level_kwh_m2_day"], read.ghi_w_m2.sum() / 365_000, places=4)
 
+    def test_a_stored_year_goes_out_as_a_file_and_comes_in_as_the_same(self):
+        first = self.put(joined(tmy3_lines())).json()
+        answer = self.client.get(f"/api/weather-years/{first['key']}/year.epw")
+        self.assertIn(f'filename="{first["key"]}.epw"', answer.headers["content-disposition"])
+        self.assertEqual(self.put(answer.content, "again.epw").json(), first)
+        self.assertEqual(self.client.get("/api/weather-years/wy-gone/year.epw").status_code, 404)
+
     def test_an_assessment_takes_its_sky_from_the_stored_year(self):
         key = self.put(joined(epw_lines())).json()["key"]
         winter, summer = (

@@ -1,6 +1,7 @@
 """Weather files: both forms read to the same year, and every spoilt one refused with its line and the reason."""
 
 import unittest
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -9,10 +10,29 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hearthkeep.core.charging import skies_of_year
-from hearthkeep.exchange import MAX_WEATHER_BYTES, WeatherFileError, read_weather
+from hearthkeep.exchange import MAX_WEATHER_BYTES, WeatherFileError, read_weather, write_weather
 from tests.support.weather import YEAR, epw_lines, joined, tmy3_lines
 
 EPW, TMY3 = epw_lines(), tmy3_lines()
+
+
+class Out(unittest.TestCase):
+    def test_what_is_written_is_read_again_under_the_same_key(self):
+        # The made-up year in both forms, and the public Greensboro TMY3 year in pvlib's data.
+        for content in (joined(EPW), joined(TMY3), (Path(pvlib.__file__).parent / "data/723170TYA.CSV").read_bytes()):
+            year = read_weather(content, "a")
+            again = read_weather(write_weather(year), "b")
+            self.assertEqual((again.key, again.name), (year.key, year.name))
+            for field in ("ghi_w_m2", "dni_w_m2", "dhi_w_m2", "air_c", "wind_m_s", "snow_cm"):
+                np.testing.assert_allclose(getattr(again, field), getattr(year, field), rtol=1e-6, atol=1e-6)
+
+    def test_every_row_has_its_35_fields_and_what_is_not_held_stands_for_missing(self):
+        lines = write_weather(replace(YEAR, name='Two, "three"')).decode().splitlines()
+        self.assertEqual({len(line.split(",")) for line in lines[8:]}, {35})
+        self.assertEqual(lines[8].split(",")[:6], ["2001", "1", "1", "1", "60", "?9"])
+        self.assertEqual(lines[-1].split(",")[:4], ["2001", "12", "31", "24"])
+        self.assertEqual((lines[8].split(",")[8], lines[8].split(",")[9]), ("999", "999999"))
+        self.assertEqual(read_weather(joined(lines), "b").name, "Two   three")
 
 
 class Read(unittest.TestCase):

@@ -25,7 +25,7 @@ def made_up(evidence: Evidence) -> Iterator[Finding]:
             step=Step.STORM,
             title="The weather year is not stored here",
             message="The design names a weather year that this store does not hold; the made-up one stands in. Load its EPW or TMY3 "
-            "file on the Charging page.",
+            "file on the Charging page; where it is stored, that page gives it out as EPW.",
             basis="The store's own list",
             remedy=by_hand,
         )

@@ -113,6 +113,13 @@ function placed(year: WeatherInfo): string {
       <p v-for="year in years" :key="year.key" class="stored">
         {{ placed(year) }}
         <span class="lesser figures">{{ year.level_kwh_m2_day.toFixed(2) }} kWh/m² a day on the level</span>
+        <a
+          class="tool"
+          :href="`/api/weather-years/${encodeURIComponent(year.key)}/year.epw`"
+          :aria-label="`Save ${year.name} as EPW`"
+          download
+          >Save as EPW</a
+        >
         <button type="button" class="out" :aria-label="`Delete ${year.name}`" @click="discard(year)">
           Delete
         </button>
@@ -147,6 +154,7 @@ select {
 .tool {
   color: var(--pine);
   font-weight: 700;
+  text-decoration: none;
   white-space: nowrap;
 }
 
@@ -175,6 +183,7 @@ summary {
 .stored {
   display: flex;
   gap: 14px;
+  align-items: baseline;
   margin: 3px 0 3px 16px;
 }
 
