@@ -38,7 +38,7 @@ def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
         health.router,
     )
     for router in routers:
-        app.include_router(router)
+        app.include_router(router, responses=problems.PROBLEMS)
     if web is not None:
         pages.install(app, web)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=4)

@@ -6,13 +6,12 @@ import re
 import uuid
 from datetime import datetime
 from functools import lru_cache
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel
 
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
-from hearthkeep.api.problems import Problem
 from hearthkeep.api.weather import Repository as Years
 from hearthkeep.core.assess import assess
 from hearthkeep.core.charging import WeatherYear
@@ -24,7 +23,6 @@ from hearthkeep.store import Designs, RevisionInfo, StoredDesign
 
 router = APIRouter(prefix="/api/designs", tags=["designs"])
 
-CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": Problem}}
 Expected = Annotated[int, Query(ge=1, description="Revision the change was made on")]
 
 
@@ -138,7 +136,7 @@ def open_revision(designs: Repository, design_id: uuid.UUID, number: int) -> Des
     return designs.revision(design_id, number)
 
 
-@router.put("/{design_id}", responses=CONFLICT, openapi_extra=DESIGN_BODY)
+@router.put("/{design_id}", openapi_extra=DESIGN_BODY)
 def save_design(
     designs: Repository, design_id: uuid.UUID, document: DesignBody, expected_revision: Expected
 ) -> StoredDesign:
@@ -146,13 +144,13 @@ def save_design(
     return designs.save(design_id, document, expected_revision=expected_revision)
 
 
-@router.post("/{design_id}/undo", responses=CONFLICT)
+@router.post("/{design_id}/undo")
 def undo(designs: Repository, design_id: uuid.UUID, expected_revision: Expected) -> StoredDesign:
     """Go back one state."""
     return designs.undo(design_id, expected_revision=expected_revision)
 
 
-@router.post("/{design_id}/redo", responses=CONFLICT)
+@router.post("/{design_id}/redo")
 def redo(designs: Repository, design_id: uuid.UUID, expected_revision: Expected) -> StoredDesign:
     """Go forward one state."""
     return designs.redo(design_id, expected_revision=expected_revision)

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Awaitable, Callable
+from typing import Any
 
-from fastapi import FastAPI, Request
+from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from pydantic_core import ErrorDetails
 from starlette.exceptions import HTTPException
+from starlette.requests import ClientDisconnect
 
 from hearthkeep.core.design.reading import problems_from_details
 from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
@@ -50,6 +52,12 @@ class Problem(BaseModel):
     #: For a stale save: the newest revision.
     newest_revision: int | None = None
 
+
+#: For the routers: every refusal and every failure is a problem document.
+PROBLEMS: dict[int | str, dict[str, Any]] = {
+    status: {"description": words, "content": {MEDIA_TYPE: {"schema": {"$ref": "#/components/schemas/Problem"}}}}
+    for status, words in (("4XX", "Refused, with the reason"), ("5XX", "Failed; nothing was saved"))
+}
 
 #: Status, short name and title of each error a person can cause.
 KNOWN: dict[type[HearthKeepError], tuple[int, str, str]] = {
@@ -109,7 +117,16 @@ Handler = Callable[[Request, Exception], Awaitable[JSONResponse]]
 
 
 def install(app: FastAPI) -> None:
-    """Translate every known error once, here."""
+    """Translate every known error once, here, and describe the problem document beside the other schemas."""
+    described = app.openapi
+
+    def with_problem() -> dict[str, Any]:
+        schema = described()
+        problem = Problem.model_json_schema(ref_template="#/components/schemas/{model}", mode="serialization")
+        schema["components"]["schemas"] |= {**problem.pop("$defs"), "Problem": problem}
+        return schema
+
+    app.openapi = with_problem  # type: ignore[method-assign]
 
     async def known(request: Request, error: Exception) -> JSONResponse:
         status, name, title = next(KNOWN[kind] for kind in type(error).__mro__ if kind in KNOWN)
@@ -135,6 +152,10 @@ def install(app: FastAPI) -> None:
             detail = too_large(request.url.path)
         return problem_response(status, f"http-{status}", detail, detail)
 
+    async def gone(request: Request, error: Exception) -> Response:
+        # The page was left while its request was on its way: nobody is there to be answered.
+        return Response(status_code=400)
+
     async def unexpected(request: Request, error: Exception) -> JSONResponse:
         return problem_response(
             500, "unexpected", "Something went wrong inside", "This is a fault of Hearth Keep; nothing was saved."
@@ -144,4 +165,5 @@ def install(app: FastAPI) -> None:
         app.add_exception_handler(kind, known)
     app.add_exception_handler(RequestValidationError, invalid_request)
     app.add_exception_handler(HTTPException, plain_http)
+    app.add_exception_handler(ClientDisconnect, gone)
     app.add_exception_handler(Exception, unexpected)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import binascii
 from collections.abc import Callable
 
 from fastapi import APIRouter, Response
@@ -45,7 +44,7 @@ def _rows(sheet: SheetIn) -> list[list[Cell]]:
         return read_text(sheet.text or "")
     try:
         return read_workbook(base64.b64decode(sheet.workbook_base64, validate=True))
-    except binascii.Error as error:
+    except ValueError as error:
         raise SheetError("The workbook did not arrive whole; open it again.") from error
 
 

@@ -5,6 +5,7 @@ import shutil
 import signal
 import stat
 import tempfile
+import time
 import unittest
 from pathlib import Path
 from unittest import mock
@@ -14,6 +15,21 @@ import psycopg
 from hearthkeep.store import Cluster, ClusterError, Designs, engine_for, ensure_database
 from tests.support.cluster import shared_cluster
 from tests.support.designs import birchrow
+
+
+def kill_dead(pid: int) -> None:
+    """Kill a process and wait until it runs no more; a kill is only a word sent, and a busy machine is slow to hear it."""
+    os.kill(pid, signal.SIGKILL)
+    give_up = time.monotonic() + 20
+    while time.monotonic() < give_up:
+        try:
+            # The state follows the command's name, which stands in parentheses; Z is dead and not yet reaped.
+            if Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0] == "Z":
+                return
+        except OSError:
+            return
+        time.sleep(0.02)
+    raise AssertionError(f"process {pid} does not die")
 
 
 class Lifecycle(unittest.TestCase):
@@ -31,7 +47,7 @@ class Lifecycle(unittest.TestCase):
         made = Designs(engine).create(birchrow())
         engine.dispose()
         data = Path(self.cluster._recorded_place())
-        os.kill(int((data / "postmaster.pid").read_text().splitlines()[0]), signal.SIGKILL)
+        kill_dead(int((data / "postmaster.pid").read_text().splitlines()[0]))
 
         again = Cluster(self.home)
         again.ensure_running()

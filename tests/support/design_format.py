@@ -90,7 +90,7 @@ def _accepted(root: Schema, field: Schema) -> str:
             return "an object"
         case "array":
             return _list(root, field)
-    if field.get("format") == "date-time":
+    if field.get("format") == "local-date-time":
         return "ISO date and time, no offset"
     if field.get("pattern") == IDENTIFIER:
         return "letters, digits, `_`, `-`, up to 40"

@@ -72,7 +72,8 @@ class OutageDay(DesignPart):
 class Outage(DesignPart):
     """The outage as data: when, how long, under which skies, and who is at home."""
 
-    start: datetime
+    #: Local standard time; in the schema not a "date-time", which by RFC 3339 has an offset.
+    start: Annotated[datetime, Field(json_schema_extra={"format": "local-date-time"})]
     duration_h: Annotated[float, Field(strict=True, ge=0.25, le=720)]
     warning_h: Annotated[float, Field(strict=True, ge=0, le=240)] = 0.0
     #: One entry per calendar day from the day of the start; when the outage is longer, the last entry goes on.

@@ -1776,11 +1776,6 @@ export interface components {
             /** Top Up Soc Frac */
             top_up_soc_frac?: number | null;
         };
-        /** HTTPValidationError */
-        HTTPValidationError: {
-            /** Detail */
-            detail?: components["schemas"]["ValidationError"][];
-        };
         /**
          * Habits
          * @description The outage under both habits: several regulated sources together, or one at a time.
@@ -2453,7 +2448,7 @@ export interface components {
         Outage: {
             /**
              * Start
-             * Format: date-time
+             * Format: local-date-time
              */
             start: string;
             /** Duration H */
@@ -2596,39 +2591,6 @@ export interface components {
                 [key: string]: components["schemas"]["Price"];
             };
             off_at_night: components["schemas"]["Price"];
-        };
-        /**
-         * Problem
-         * @description RFC 9457 problem document.
-         */
-        Problem: {
-            /** Type */
-            type: string;
-            /** Title */
-            title: string;
-            /** Status */
-            status: number;
-            /** Detail */
-            detail: string;
-            /**
-             * Problems
-             * @default []
-             */
-            problems: components["schemas"]["ProblemField"][];
-            /** Newest Revision */
-            newest_revision?: number | null;
-        };
-        /**
-         * ProblemField
-         * @description One field at fault.
-         */
-        ProblemField: {
-            /** Field */
-            field: string;
-            /** Value */
-            value: string;
-            /** Accepted */
-            accepted: string;
         };
         /**
          * Quality
@@ -3283,19 +3245,6 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** ValidationError */
-        ValidationError: {
-            /** Location */
-            loc: (string | number)[];
-            /** Message */
-            msg: string;
-            /** Error Type */
-            type: string;
-            /** Input */
-            input?: unknown;
-            /** Context */
-            ctx?: Record<string, never>;
-        };
         /**
          * Ventilation
          * @description What IEC 62485-2 asks for at float and at boost charge.
@@ -3401,6 +3350,42 @@ export interface components {
              */
             loss_frac: number;
         };
+        /**
+         * ProblemField
+         * @description One field at fault.
+         */
+        ProblemField: {
+            /** Field */
+            field: string;
+            /** Value */
+            value: string;
+            /** Accepted */
+            accepted: string;
+        };
+        /**
+         * Problem
+         * @description RFC 9457 problem document.
+         */
+        Problem: {
+            /** Type */
+            type: string;
+            /** Title */
+            title: string;
+            /** Status */
+            status: number;
+            /** Detail */
+            detail: string;
+            /**
+             * Problems
+             * @default []
+             */
+            problems: components["schemas"]["ProblemField"][];
+            /**
+             * Newest Revision
+             * @default null
+             */
+            newest_revision: number | null;
+        };
     };
     responses: never;
     parameters: never;
@@ -3430,13 +3415,22 @@ export interface operations {
                     "application/json": components["schemas"]["DesignSummary"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3463,13 +3457,22 @@ export interface operations {
                     "application/json": components["schemas"]["StoredDesign"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3496,6 +3499,24 @@ export interface operations {
                     "application/json": components["schemas"]["StoredDesign"];
                 };
             };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     open_design_api_designs__design_id__get: {
@@ -3518,13 +3539,22 @@ export interface operations {
                     "application/json": components["schemas"]["StoredDesign"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3556,22 +3586,22 @@ export interface operations {
                     "application/json": components["schemas"]["StoredDesign"];
                 };
             };
-            /** @description Conflict */
-            409: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Failed; nothing was saved */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3594,13 +3624,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3623,13 +3662,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3654,13 +3702,22 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionInfo"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3686,13 +3743,22 @@ export interface operations {
                     "application/json": components["schemas"]["Design"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3720,22 +3786,22 @@ export interface operations {
                     "application/json": components["schemas"]["StoredDesign"];
                 };
             };
-            /** @description Conflict */
-            409: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Failed; nothing was saved */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3763,22 +3829,22 @@ export interface operations {
                     "application/json": components["schemas"]["StoredDesign"];
                 };
             };
-            /** @description Conflict */
-            409: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Failed; nothing was saved */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3807,13 +3873,22 @@ export interface operations {
                     "application/json": components["schemas"]["StoredDesign"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3838,13 +3913,22 @@ export interface operations {
                     "application/json": components["schemas"]["StoredDesign"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3871,6 +3955,24 @@ export interface operations {
                     "application/json": components["schemas"]["Assessment"];
                 };
             };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     typical_chemistries_api_typical_chemistries_get: {
@@ -3893,6 +3995,24 @@ export interface operations {
                     };
                 };
             };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     design_schema_api_design_schema_json_get: {
@@ -3913,6 +4033,24 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3939,6 +4077,24 @@ export interface operations {
                     "application/json": components["schemas"]["GeneratorChoice"][];
                 };
             };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     read_entry_api_loads_read_line_post: {
@@ -3963,13 +4119,22 @@ export interface operations {
                     "application/json": components["schemas"]["LoadEntry"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3996,13 +4161,22 @@ export interface operations {
                     "application/json": components["schemas"]["Measured"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4029,13 +4203,22 @@ export interface operations {
                     "application/json": components["schemas"]["LoadPrices"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4056,6 +4239,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TypicalLoad"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4081,13 +4282,22 @@ export interface operations {
                     "application/json": components["schemas"]["FoundBatteries"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4112,13 +4322,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4144,13 +4363,22 @@ export interface operations {
                     "application/json": components["schemas"]["FoundInverters"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4175,13 +4403,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4207,13 +4444,22 @@ export interface operations {
                     "application/json": components["schemas"]["FoundModules"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4238,13 +4484,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4273,13 +4528,22 @@ export interface operations {
                     "application/json": components["schemas"]["Taken"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4302,13 +4566,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4332,13 +4605,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4363,6 +4645,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RankedInverter"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4391,13 +4691,22 @@ export interface operations {
                     "application/json": components["schemas"]["RestState"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4418,6 +4727,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeatherInfo"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4446,13 +4773,22 @@ export interface operations {
                     "application/json": components["schemas"]["WeatherInfo"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4475,13 +4811,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4504,13 +4849,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4537,6 +4891,24 @@ export interface operations {
                     "application/json": components["schemas"]["SunYear"];
                 };
             };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     preview_sheet_api_loads_preview_sheet_post: {
@@ -4561,13 +4933,22 @@ export interface operations {
                     "application/json": components["schemas"]["SheetPreview"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4592,6 +4973,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     export_xlsx_api_loads_export_xlsx_post: {
@@ -4614,6 +5013,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     health_api_health_get: {
@@ -4632,6 +5049,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
