@@ -299,7 +299,7 @@ def generator_choices(design: Design, year: WeatherYear | None = None) -> tuple[
                 label=label,
                 rated_w=float(rated_w),
                 charger_w=float(output_w),
-                charges_only=other.charging.generator is not None and other.charging.generator.charges_only,
+                charges_only=key == "charge" or (key == "as_is" and generator.charges_only),
                 hours_carried_h=_carried(run.dark_h, scene),
                 fuel_l=float(run.fuel_l),
                 running_h=float(run.generator_h),

@@ -10,13 +10,13 @@ from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import rate, shares, strings_for
 from hearthkeep.core.checks import Finding
 from hearthkeep.core.design import MOST_STRINGS, Design, TakeOff, Tier
+from tests.core.test_checks import GENERATOR
 from tests.core.test_invariants import ALL_TIERS, quick
 from tests.strategies import designs, sources, with_sources
 from tests.support.designs import array, load, moved, simple
 
 #: These offer the next step on a way that may have several: one more string, the next load's standby.
 ONE_STEP = {"GOES_DARK", "STANDBY_ABOVE_USE"}
-GENERATOR = {"rated_w": 1000.0, "stock_l": 50.0, "charger_w": 300.0, "start_soc_frac": 0.5, "stop_soc_frac": 0.9}
 
 
 def found(design: Design, code: str) -> list[Finding]:
@@ -146,6 +146,11 @@ class WithinTheChargeLimit(unittest.TestCase):
         self.assertEqual(after.controllers[0].output_a, 20.0)
         self.assertEqual((after.generator.charger_w, after.grid_charger.output_w), (200.0, 150.0))
         self.assertEqual((after.alternator.current_a, after.bench_charger.output_w), (20.0, 200.0))
+
+    def test_a_limit_below_any_setting_is_not_offered(self):
+        tiny = {"unit_max_charge_a": 0.04}
+        alternator = {"alternator": {"current_a": 20.0, "driven_hours": []}}
+        self.assertIsNone(found(simple(load("a", 10), bank=tiny, charging=alternator), "CHARGE_LIMIT")[0].remedy)
 
     def test_a_rotor_is_not_set_down(self):
         design = simple(load("a", 10), bank={"unit_max_charge_a": 20.0},

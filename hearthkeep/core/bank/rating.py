@@ -29,6 +29,9 @@ class BankRating:
     usable_wh: float
     charge_limit_a: float
     discharge_limit_a: float
+    #: What a single string may take and give; side by side the one with the largest share sets the bank's limits [A].
+    string_charge_a: float
+    string_discharge_a: float
     #: The same at the bank's terminals at nominal volts; 0 when too cold [W].
     charge_limit_w: float
     discharge_limit_w: float
@@ -51,8 +54,9 @@ def rate(bank: Bank) -> BankRating:
     # The string that carries the most meets its limit first, and with it the bank.
     carried = bank.parallel / sharing.worst_ratio
     capacity_wh = bank.rated_wh * temperature_frac * bank.ageing_frac
-    charge_a = _or(bank.unit_max_charge_a, typical.charge_limit_per_h * bank.unit_ah) * carried
-    discharge_a = _or(bank.unit_max_discharge_a, typical.discharge_limit_per_h * bank.unit_ah) * carried
+    string_charge_a = _or(bank.unit_max_charge_a, typical.charge_limit_per_h * bank.unit_ah)
+    string_discharge_a = _or(bank.unit_max_discharge_a, typical.discharge_limit_per_h * bank.unit_ah)
+    charge_a, discharge_a = string_charge_a * carried, string_discharge_a * carried
     # Below freezing an LFP protection board opens its charge path: at exactly 0 °C charging is still allowed.
     sheet = bank.unit
     charge_min_c = _or(sheet.charge_min_c if sheet else None, typical.charge_min_c)
@@ -71,6 +75,8 @@ def rate(bank: Bank) -> BankRating:
         usable_wh=capacity_wh * (1.0 - floor),
         charge_limit_a=charge_a,
         discharge_limit_a=discharge_a,
+        string_charge_a=string_charge_a,
+        string_discharge_a=string_discharge_a,
         charge_limit_w=charge_w,
         discharge_limit_w=discharge_w,
         charge_efficiency_frac=_or(bank.charge_efficiency_frac, typical.charge_efficiency_frac),

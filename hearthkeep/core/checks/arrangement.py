@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.bank import TYPICAL, StringsAsked, sharing_of
+from hearthkeep.core.bank import TYPICAL, sharing_of
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
     Change,
@@ -197,9 +197,7 @@ def smaller_than_the_need(evidence: Evidence) -> Iterator[Finding]:
             message=f"{binding.label} binds: {binding.asked:,.0f} {binding.unit} against {binding.per_string:,.0f} {binding.unit} a string. "
             f"The sheet bridges {bank.need.autonomy_h:g} h without sun at the end of the bank's life.",
             basis="The sheet from need to bank, line by line on this page",
-            remedy=with_strings(
-                bank, StringsAsked(strings=binding.strings, takeoff=binding.takeoff, per_string_a=binding.per_string)
-            ),
+            remedy=with_strings(bank, binding.strings, binding.takeoff),
         )
 
 

@@ -147,10 +147,9 @@ def charge_limit(evidence: Evidence) -> Iterator[Finding]:
 def _within_limit(evidence: Evidence, currents: dict[str, float]) -> Remedy | None:
     """More strings while that at most doubles the bank, else each source that passes its limit set down to it."""
     bank, rating = evidence.design.bank, evidence.rating
-    unit_a = rating.charge_limit_a / bank.parallel * evidence.arrangement.sharing.worst_ratio
-    asked = strings_for(bank, asked_a=max(currents.values()), string_a=unit_a)
+    asked = strings_for(bank, asked_a=max(currents.values()), string_a=rating.string_charge_a)
     if asked.strings <= 2 * bank.parallel:
-        return with_strings(bank, asked)
+        return with_strings(bank, asked.strings, asked.takeoff)
     changes: list[Change] = []
     for source, current_a in currents.items():
         if current_a > rating.charge_limit_a:
@@ -158,6 +157,9 @@ def _within_limit(evidence: Evidence, currents: dict[str, float]) -> Remedy | No
                 # A rotor is not set down.
                 return None
             changes += _set_down(evidence.design.charging, source, rating.charge_limit_a, rating.nominal_v)
+    if any(change.value == 0 for change in changes):
+        # Next to nothing may go in: no setting of a charger is that low.
+        return None
     return Remedy(label=f"Try {rating.charge_limit_a:.3g} A from each", changes=tuple(changes))
 
 

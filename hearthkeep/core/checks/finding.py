@@ -6,9 +6,9 @@ import math
 from dataclasses import dataclass
 from enum import StrEnum
 
-from hearthkeep.core.bank import BankRating, StringsAsked
+from hearthkeep.core.bank import BankRating
 from hearthkeep.core.charging import GeneratorRating, WeatherYear
-from hearthkeep.core.design import MOST_STRINGS, Bank, Design, Inverter
+from hearthkeep.core.design import MOST_STRINGS, Bank, Design, Inverter, TakeOff
 from hearthkeep.core.failures import OneFailed
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure
 from hearthkeep.core.loads import LoadSums
@@ -150,16 +150,16 @@ def percent(fraction: float) -> str:
     return f"{100 * fraction:.0f} %"
 
 
-def with_strings(bank: Bank, asked: StringsAsked) -> Remedy | None:
+def with_strings(bank: Bank, strings: int, takeoff: TakeOff) -> Remedy | None:
     """So many strings side by side, on other leads where they have to be; none where there cannot be as many."""
-    if asked.strings > MOST_STRINGS:
+    if strings > MOST_STRINGS:
         return None
     changes = []
-    if asked.strings != bank.parallel:
-        changes.append(Change(path="bank.parallel", value=asked.strings))
-    label = f"{asked.strings} in parallel" if changes else ""
-    if asked.takeoff is not bank.takeoff:
-        changes.append(Change(path="bank.takeoff", value=asked.takeoff.value))
+    if strings != bank.parallel:
+        changes.append(Change(path="bank.parallel", value=strings))
+    label = f"{strings} in parallel" if changes else ""
+    if takeoff is not bank.takeoff:
+        changes.append(Change(path="bank.takeoff", value=takeoff.value))
         label = f"{label} on equal leads" if label else "equal leads to bus bars"
     return Remedy(label=f"Try {label}", changes=tuple(changes))
 

@@ -146,8 +146,8 @@ def bank_can_feed(evidence: Evidence) -> Iterator[Finding]:
     limit_a = evidence.rating.discharge_limit_a
     nominal_a = evidence.inverter.peak_current_a * evidence.design.inverter.low_cutoff_v / evidence.rating.nominal_v
     if nominal_a > limit_a:
-        bank = evidence.design.bank
-        unit_a = limit_a / bank.parallel * evidence.arrangement.sharing.worst_ratio
+        bank, string_a = evidence.design.bank, evidence.rating.string_discharge_a
+        asked = strings_for(bank, asked_a=nominal_a, string_a=string_a)
         yield Finding(
             code="BANK_CURRENT_LIMIT",
             severity=Severity.MEND,
@@ -156,7 +156,7 @@ def bank_can_feed(evidence: Evidence) -> Iterator[Finding]:
             message=f"The peak asks for {nominal_a:.0f} A at {evidence.rating.nominal_v:g} V; the units together may give "
             f"{limit_a:.0f} A, then their protection opens.",
             basis="Sum of the units' discharge limits; typical limits are common practice where the design names none",
-            remedy=with_strings(bank, strings_for(bank, asked_a=nominal_a, string_a=unit_a)),
+            remedy=with_strings(bank, asked.strings, asked.takeoff),
         )
 
 

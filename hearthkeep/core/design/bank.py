@@ -98,7 +98,7 @@ class Bank(DesignPart):
     unit_v: DcVolts
     #: Rated capacity of one unit [Ah].
     unit_ah: Annotated[float, Field(strict=True, gt=0, le=10_000)]
-    series: Annotated[int, Field(strict=True, ge=1, le=MOST_STRINGS)]
+    series: Annotated[int, Field(strict=True, ge=1, le=64)]
     parallel: Annotated[int, Field(strict=True, ge=1, le=MOST_STRINGS)]
     #: Depth of discharge the design is willing to live with.
     depth_frac: Annotated[float, Field(strict=True, ge=0.05, le=1)]

@@ -132,6 +132,17 @@ def _generator_figures(evidence: Evidence) -> dict[str, Figure]:
             ),
             basis="Linear fuel law; lines without a data sheet are typical, ±25 %",
         ),
+        "charging.fuel_asked": Figure(
+            label="Fuel asked for",
+            value=volume(evidence.design, evidence.charging.fuel_asked_l)[0],
+            unit=unit,
+            formula="fuel burnt if the stock never ended",
+            terms=(
+                Term(name="on hand", value=volume(evidence.design, generator.stock_l)[0], unit=unit),
+                Term(name="burnt", value=fuel, unit=unit),
+            ),
+            basis=f"{_STEP_BY_STEP}, lived again with fuel without end where the stock was burnt",
+        ),
         "charging.generator_wh": Figure(
             label="Given by the generator",
             value=outage.ledger_wh.generator,

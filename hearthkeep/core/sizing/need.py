@@ -7,7 +7,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from hearthkeep.core.bank import BankRating, sharing_of, strings_for
+from hearthkeep.core.bank import BankRating, strings_for
 from hearthkeep.core.charging import source_currents_a
 from hearthkeep.core.design import Design, TakeOff, Tier
 from hearthkeep.core.inverter import house_watts, limits_of, marginal_efficiency
@@ -153,8 +153,6 @@ def _strings(
     idle_w = inverter.idle_w if inverter.rated_w > 0 and rows_table.owns_ac[:count].any() else 0.0
     direct_w = rows_table.coincident_dc_w[:, :count].sum(axis=1) + idle_w + house_w / marginal_efficiency(inverter)
     peak_a = float(direct_w.max()) * (1 + design.wiring.loss_frac) / rating.nominal_v
-    # What a single string may give and take; side by side the one with the largest share sets the limit.
-    single = sharing_of(bank).worst_ratio / bank.parallel
     charge_a = max(source_currents_a(design.charging, rating.nominal_v).values(), default=0.0)
 
     def currents(key: str, label: str, asked_a: float, string_a: float) -> StringsNeed:
@@ -180,6 +178,6 @@ def _strings(
             strings=max(1, math.ceil(nominal_wh / string_wh - 1e-9)),
             takeoff=bank.takeoff,
         ),
-        currents("discharge", "Discharge current at the peak", peak_a, rating.discharge_limit_a * single),
-        currents("charge", "Charge current of the strongest source", charge_a, rating.charge_limit_a * single),
+        currents("discharge", "Discharge current at the peak", peak_a, rating.string_discharge_a),
+        currents("charge", "Charge current of the strongest source", charge_a, rating.string_charge_a),
     )

@@ -108,7 +108,10 @@ function take(row: GeneratorChoice): void {
         <dd>
           <ExplainedFigure figure="charging.fuel">{{ fuel(assessment.outage.fuel_l) }}</ExplainedFigure>
           <span class="lesser">of {{ fuel(generator.stock_l) }}</span>
-          <span v-if="runsOut" class="lesser">asks for {{ fuel(fuelAsked) }}</span>
+          <span v-if="runsOut" class="lesser"
+            >asks for
+            <ExplainedFigure figure="charging.fuel_asked">{{ fuel(fuelAsked) }}</ExplainedFigure></span
+          >
         </dd>
       </div>
       <div>
