@@ -130,6 +130,40 @@ def with_sources(design: Design, more: dict[str, Any], *, away: bool = False) ->
     return Design.model_validate_json(json.dumps(values))
 
 
+@st.composite
+def rough_designs(draw: st.DrawFn) -> Design:
+    """Any design the outage model knows, overloads, links, search mode, waiting loads and every source among them."""
+    design = draw(designs(tiers=("life", "keep", "ease", "spare")))
+    values = with_sources(design, draw(sources()), away=draw(st.booleans())).model_dump(mode="json")
+    if draw(st.booleans()):
+        values["charging"]["generator"] = None
+    for at, row in enumerate(values["loads"]):
+        row["link"] = draw(st.sampled_from([None, None, None, "one", "other"]))
+        row["flexible_h"] = draw(st.sampled_from([None, None, None, 2])) if at else None
+        row["stops_when_away"] = draw(st.booleans())
+        if row["tier"] == "spare":
+            # Small enough to run on what is left over now and then.
+            row |= {"running_w": min(row["running_w"], 40.0), "start_w": None, "quantity": 1}
+    rated_w = draw(st.sampled_from([300.0, 800.0, 3000.0, 20_000.0]))
+    values["inverter"] |= {
+        "rated_w": rated_w,
+        "surge_w": rated_w * draw(st.sampled_from([1.0, 2.0])),
+        "idle_w": draw(st.sampled_from([0.0, 15.0, 60.0])) if rated_w >= 800 else 10.0,
+        "efficiency_frac": 0.9,
+        "search_threshold_w": draw(st.sampled_from([0.0, 0.0, 60.0])),
+        "off_hours": draw(st.sampled_from([[], [], [[1, 5]]])),
+        "units": draw(st.sampled_from([1, 1, 2])),
+    }
+    values["bank"] |= {
+        "chemistry": draw(st.sampled_from(["lfp", "lfp", "agm", "gel", "flooded", "starter"])),
+        "start_soc_frac": draw(st.sampled_from([1.0, 0.7, 0.2])),
+        "temp_c": draw(st.sampled_from([-3.0, 2.0, 25.0])),
+        "takeoff": draw(st.sampled_from(["one_end", "opposite_ends", "equal_leads"])),
+    }
+    values["rules"]["time_step_min"] = draw(st.sampled_from([15, 30, 60]))
+    return Design.model_validate_json(json.dumps(values))
+
+
 # As many digits as a figure is ever kept with.
 POSITIVE = st.floats(0.01, 900).map(lambda value: round(value, 6))
 PARTS = st.floats(0, 1).map(lambda value: round(value, 9))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.bank import heater_w, life_of, rate, sharing_of, ventilation_of
+from hearthkeep.core.bank import evening_of, heater_w, life_of, rate, sharing_of, ventilation_of
 from hearthkeep.core.charging import WeatherYear, distance_km, rate_generator
 from hearthkeep.core.checks import REGISTRY, Evidence, Finding
 from hearthkeep.core.design import Design
@@ -103,6 +103,9 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
     need = need_sheet(design, rating)
     arrangement = BankDetail(
         sharing=sharing_of(design.bank),
+        evening=evening_of(
+            design.bank, current_a=bank.daily_drawn_wh / 24 / rating.nominal_v, depth_frac=rating.depth_frac
+        ),
         ventilation=ventilation_of(design.bank),
         life=life_of(design.bank, rating, charger_w=design.charging.grid_charger.output_w),
         heater_w=heater_w(design.bank),

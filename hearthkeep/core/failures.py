@@ -9,6 +9,7 @@ from hearthkeep.core.bank import BankRating, rate
 from hearthkeep.core.charging import WeatherYear
 from hearthkeep.core.design import Design, Tier
 from hearthkeep.core.inverter import off_hours
+from hearthkeep.core.inverter.fit import AC_TIERS
 from hearthkeep.core.loads import LoadRows, table_from
 from hearthkeep.core.outage import Scene, house_of, plant_of, run_scene, whole, with_other_watts
 
@@ -48,7 +49,7 @@ def one_failed(entered: Design, scene: Scene, rows: LoadRows, year: WeatherYear 
     run = run_scene(scene, house, plant_of(left, rating))
     # Hours in which it is switched off anyway lose nothing.
     on = ~off_hours(left.inverter, len(scene.kinds))
-    fits = house.ac_tiers[on, -1].min(initial=len(Tier))
+    fits = house.fits[on, -1, AC_TIERS].min(initial=len(Tier))
     table = table_from(rows)
     running_w = table.coincident_ac_w[:, :KEPT].sum(axis=1)
     starting_w = running_w + table.start_rise_w[:, :KEPT].max(axis=1)

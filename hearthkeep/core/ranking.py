@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from hearthkeep.core.bank import rate
 from hearthkeep.core.charging import WeatherYear
-from hearthkeep.core.checks.finding import percent
+from hearthkeep.core.checks.finding import headroom, percent
 from hearthkeep.core.design import Design, LibraryInverter, Output, Service, Supply
 from hearthkeep.core.loads import rows_from, sums_from, table_from
 from hearthkeep.core.outage import house_of, plant_of, run_scene, scene_of, usual_day, whole
@@ -52,7 +52,7 @@ def rank_inverters(
         except ValidationError:
             continue
         run = run_scene(scene, house_of(other, rating, rows), plant_of(other, rating))
-        headroom = unit.rated_w / sums.peak_w - 1 if sums.peak_w > 0 else 1.0
+        spare = unit.rated_w / sums.peak_w - 1 if sums.peak_w > 0 else 1.0
         remark = _wrong_output(unit, design) or _remark(
             unit, peak_w=sums.peak_w, start_w=sums.start_surge_w, wanted=design.inverter.headroom_frac
         )
@@ -61,9 +61,8 @@ def rank_inverters(
                 unit=unit,
                 fits=not remark,
                 hours_carried_h=float(scene.clock.edges_h[-1]) if run.dark_h < 0 else float(run.dark_h),
-                headroom_frac=headroom,
-                remark=remark
-                or f"{percent(headroom)} headroom, {24 * unit.idle_w / 1000:.1f} kWh a day standing ready",
+                headroom_frac=spare,
+                remark=remark or f"headroom {headroom(spare)}, {24 * unit.idle_w / 1000:.1f} kWh a day standing ready",
             )
         )
     found.sort(

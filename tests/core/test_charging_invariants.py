@@ -7,7 +7,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.bank import filled_frac, filling_h, rate
+from hearthkeep.core.bank import BankVolts, filled_frac, filling_h, rate
 from hearthkeep.core.charging import controller_power, derate_frac, fuel_l_per_h, mean_turbine_w, table_factor
 from hearthkeep.core.design import Controller, Generator, Wind
 from tests.support.designs import array, load, moved, simple
@@ -124,9 +124,11 @@ class Sources(unittest.TestCase):
         arrays = [array(f"a{number}", size, vmp_v=30.0) for number, size in enumerate(sizes)]
         unit = Controller.model_validate({"id": "c", "name": "c", "kind": kind, "output_a": output_a, "arrays": arrays})
         sun = np.linspace(0, 1200, 25)
-        power = controller_power(unit, poa_by_array=(sun,) * len(sizes), air_c=np.full(25, 10.0), bank_v=12.0)
-        self.assertLessEqual(power.passed_w.max(), output_a * 12 + 1e-9)
-        np.testing.assert_allclose(power.passed_w, np.minimum(power.offered_w, output_a * 12))
+        power = controller_power(
+            unit, poa_by_array=(sun,) * len(sizes), air_c=np.full(25, 10.0), volts=BankVolts(12.0, 14.4)
+        )
+        self.assertLessEqual(power.passed_w.max(), output_a * 14.4 + 1e-9)
+        np.testing.assert_allclose(power.passed_w, np.minimum(power.offered_w, output_a * 14.4))
         self.assertTrue((np.diff(power.offered_w) >= -1e-9).all())
         self.assertTrue((power.clipped_w >= 0).all())
 

@@ -107,6 +107,14 @@ CASES: dict[str, Design] = {
     "HEADROOM": simple(load("a", 100), inverter=SMALL),
     "DC_CURRENT_HIGH": simple(load("a", 2500)),
     "BANK_CURRENT_LIMIT": simple(load("a", 250), bank={"unit_max_discharge_a": 20.0}),
+    "RATING_OVER_BANK": simple(load("a", 10), inverter={"rated_w": 1000.0}, bank={"unit_max_discharge_a": 100.0}),
+    "START_OPENS_BOARD": simple(
+        load("a", 10, start_w=2000.0),
+        bank={"unit_max_discharge_a": 5000.0, "unit": {"name": "b", "short_discharge_a": 200.0}},
+    ),
+    "BEGINS_BELOW_FLOOR": simple(load("a", 10), bank={"depth_frac": 0.8, "start_soc_frac": 0.1}),
+    "STARTER_BATTERY": simple(load("a", 10), bank={**LEAD, "chemistry": "starter"}),
+    "VENTED_GAS": simple(load("a", 10), bank={**LEAD, "ventilated": True}),
     "CUTOFF_VOLTAGE_MISMATCH": simple(load("a", 10), inverter={"low_cutoff_v": 42.0}),
     "NO_SOURCE": simple(load("a", 10)),
     "ARRAY_VOLTAGE_LOW": simple(load("a", 10), arrays=(array("p", 100, vmp_v=8.0),)),
@@ -114,7 +122,9 @@ CASES: dict[str, Design] = {
     "CONTROLLER_CLIPS": simple(load("a", 10), arrays=(array("p", 1000),), controller={"output_a": 20.0}),
     "COLD_VOC_OVER_LIMIT": strung(series=3, controller={"max_input_v": 100.0}),
     "OVER_DWELLING_VOLTAGE": changed(strung(series=15), practice="north_american"),
-    "HOT_VMP_LOW": strung(vmp_v=12.0, voc_v=15.0),
+    "HOT_VMP_LOW": strung(vmp_v=10.5, voc_v=12.9),
+    "STRING_CANNOT_START": strung(vmp_v=12.0, voc_v=14.9),
+    "COLD_IS_ESTIMATED": strung(),
     "INPUT_CURRENT": strung(strings=2, controller={"max_input_a": 20.0}),
     "STRING_FUSES": strung(strings=3),
     "STRING_FUSE_TOO_LARGE": strung(strings=3, series_fuse_a=15.0),
@@ -257,3 +267,10 @@ class Severities(unittest.TestCase):
         cold = changed(birchrow(), bank={"temp_c": -5.0})
         text = next(finding.message for finding in assess(cold).findings if finding.code == "LFP_NO_CHARGE_IN_COLD")
         self.assertIn("23 °F", text)
+
+    def test_a_typical_limit_is_worth_knowing_and_a_data_sheet_s_is_kept(self):
+        for code, field in (("CHARGE_LIMIT", "unit_max_charge_a"), ("RATING_OVER_BANK", "unit_max_discharge_a")):
+            with self.subTest(code):
+                typical = moved(CASES[code], {f"bank.{field}": None, "bank.unit_ah": 60.0})
+                self.assertEqual(self.severity(typical, code), Severity.MIND)
+        self.assertEqual(self.severity(CASES["RATING_OVER_BANK"], "RATING_OVER_BANK"), Severity.MEND)

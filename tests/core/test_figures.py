@@ -90,13 +90,13 @@ class Workings(unittest.TestCase):
             "bench_charger": {"output_w": 120.0, "plugged_hours": [[9, 12]], "price": 80.0},
         }
         found = assess(simple(load("a", 10), charging=sources)).figures
-        for key, worked in (("alternator", 20 * 10 * 2), ("bench", 120 * 3)):
+        for key, worked in (("alternator", 20 * 10.65 * 2), ("bench", 120 * 3)):
             with self.subTest(key):
                 figure = found[f"charging.{key}_wh"]
                 self.assertAlmostEqual(figure.value, worked)
                 self.assertAlmostEqual(product(figure), worked)
-        self.assertAlmostEqual(sum(term.value for term in found["charging.other_wh"].terms), 400 + 360)
-        self.assertAlmostEqual(found["charging.other_wh"].value, 400 + 360)
+        self.assertAlmostEqual(sum(term.value for term in found["charging.other_wh"].terms), 426 + 360)
+        self.assertAlmostEqual(found["charging.other_wh"].value, 426 + 360)
 
     def test_a_kilowatt_hour_costs_price_over_energy(self):
         figures = [figure for key, figure in self.found.figures.items() if key.startswith("charging.value.")]

@@ -5,6 +5,7 @@ import unittest
 from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import rate
 from hearthkeep.core.inverter import Overload, house_watts, limits_of
+from hearthkeep.core.inverter.fit import AC_TIERS, DC_TIERS, GENERATOR_TIERS, GENERATOR_WHY, WHY
 from hearthkeep.core.loads import DayKind, rows_from
 from tests.support.designs import load, simple
 
@@ -25,11 +26,11 @@ def fitted(*loads, generator_w=0.0, generator_surge_w=0.0, wiring=0.0, **parts):
 
 
 def tiers(house, hour=12):
-    return int(house.ac_tiers[hour, -1])
+    return int(house.fits[hour, -1, AC_TIERS])
 
 
 def why(house, hour=12):
-    return Overload(int(house.overload_cause[hour, -1]))
+    return Overload(int(house.fits[hour, -1, WHY]))
 
 
 SMALL = {"rated_w": 500.0, "surge_w": 800.0, "efficiency_frac": 1.0}
@@ -84,20 +85,20 @@ class Bank(unittest.TestCase):
     def test_direct_current_of_a_lower_tier_keeps_no_higher_house_current_out(self):
         lamp, pump = load("lamp", 300, tier="life"), load("pump", 250, supply="dc")
         house = fitted(lamp, pump, bank=LIMITED)
-        self.assertEqual((int(house.dc_tiers[12, -1]), tiers(house), why(house)), (1, 1, Overload.BANK_CURRENT))
+        self.assertEqual((int(house.fits[12, -1, DC_TIERS]), tiers(house), why(house)), (1, 1, Overload.BANK_CURRENT))
         # Where the lamp does not fit the inverter at all, the pump has the bank for itself.
         alone = fitted(load("lamp", 1500, tier="life"), pump, inverter=SMALL, bank=LIMITED)
-        self.assertEqual((int(alone.dc_tiers[12, -1]), tiers(alone), why(alone)), (4, 0, Overload.RATING))
+        self.assertEqual((int(alone.fits[12, -1, DC_TIERS]), tiers(alone), why(alone)), (4, 0, Overload.RATING))
 
     def test_direct_current_alone_can_be_too_much(self):
         house = fitted(load("a", 10, tier="life"), load("d", 501, supply="dc"), bank=LIMITED)
-        self.assertEqual((int(house.dc_tiers[12, -1]), tiers(house), why(house)), (1, 1, Overload.BANK_CURRENT))
+        self.assertEqual((int(house.fits[12, -1, DC_TIERS]), tiers(house), why(house)), (1, 1, Overload.BANK_CURRENT))
 
 
 class Generator(unittest.TestCase):
     def carried(self, *loads, generator_w, generator_surge_w):
         house = fitted(*loads, generator_w=generator_w, generator_surge_w=generator_surge_w)
-        return int(house.generator_tiers[12, -1]), Overload(int(house.generator_cause[12, -1]))
+        return int(house.fits[12, -1, GENERATOR_TIERS]), Overload(int(house.fits[12, -1, GENERATOR_WHY]))
 
     def test_it_carries_within_its_rating_and_its_surge(self):
         loads = (load("a", 300, tier="life"), load("pump", 200, start_w=900.0), load("tv", 100, tier="ease"))

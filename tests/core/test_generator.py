@@ -1,5 +1,6 @@
 """The generator: each rule in a case worked by hand, the fuel line, and books that still close."""
 
+import math
 import unittest
 from dataclasses import replace
 
@@ -257,3 +258,34 @@ class Books(unittest.TestCase):
         for step, power in enumerate(series.generator_w):
             hour = int((start_h + (series.time_h[step] + series.time_h[step + 1]) / 2) % 24)
             self.assertFalse(power > 0 and hour in quiet)
+
+
+class TheLastOfTheFuel(unittest.TestCase):
+    def test_it_lasts_as_long_as_what_is_really_burnt(self):
+        # A bank that takes nothing in the cold: 20 W of house, not the charger's 4 kW, decide how long one litre lasts.
+        rules = {"rated_w": 6000.0, "charger_w": 4000.0, "fuel_idle_l_per_h": 0.1, "fuel_l_per_kwh": 0.35, "stock_l": 1.0,
+                 "start_soc_frac": 0.9, "stop_soc_frac": 1.0}  # fmt: skip
+        found = lived(load("a", 20, tier="life"), generator=rules, bank={"temp_c": -1.0, "start_soc_frac": 0.8},
+                      rules={"time_step_min": 60})  # fmt: skip
+        self.assertAlmostEqual(found.out_of_fuel_h, 1.0 / (0.1 + 0.35 * 0.02), places=6)
+        self.assertAlmostEqual(found.generator_h, found.out_of_fuel_h, places=6)
+        self.assertLess(abs(found.ledger_wh.difference), 1e-6)
+
+    def test_along_the_falling_acceptance_too(self):
+        # Lead-acid near full: the charger gives less and less, so that the fuel lasts longer than its first minute says.
+        rules = {"charger_w": 500.0, "fuel_idle_l_per_h": 0.0, "fuel_l_per_kwh": 1.0, "stock_l": 0.1,
+                 "charger_efficiency_frac": 1.0, "start_soc_frac": 0.9, "stop_soc_frac": 1.0}  # fmt: skip
+        bank = {"chemistry": "agm", "unit_max_charge_a": 20.0, "start_soc_frac": 0.85}
+        found = lived(generator=rules, bank=bank)
+        # 100 Wh into 1 kWh from 85 to 95 %: the limit falls from 152.5 W by 0.95 W a watt-hour, ln(152.5 / 57.5) / 0.95 h.
+        self.assertAlmostEqual(found.fuel_l, 0.1, places=6)
+        self.assertAlmostEqual(found.end_soc_frac, 0.95, places=6)
+        self.assertAlmostEqual(found.out_of_fuel_h, math.log(152.5 / 57.5) / 0.95, places=6)
+
+    def test_starts_are_counted_beyond_the_list_of_events(self):
+        rules = {"start_soc_frac": 0.5, "stop_soc_frac": 0.51, "stock_l": 5000.0}
+        unit = {**rules, "rated_w": 400.0, "charger_w": 400.0, "charger_efficiency_frac": 1.0, "charges_only": True}
+        found = lived(load("a", 300), generator=unit, bank={"unit_ah": 1.0}, outage={"duration_h": 240.0})
+        told = sum(event.kind == "generator_on" for event in found.events)
+        self.assertGreater(found.generator_starts, told)
+        self.assertEqual(len(found.events), 2000)

@@ -8,8 +8,7 @@ from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.design import Design
-from tests.core.slow_outage import live_through
-from tests.strategies import designs, sources, with_sources
+from tests.strategies import designs
 from tests.support.designs import changed
 
 quick = settings(
@@ -109,53 +108,3 @@ class NothingHangsOn(unittest.TestCase):
     @given(designs(tiers=ALL_TIERS))
     def test_the_call(self, design):
         self.assertEqual(assess(design), assess(design))
-
-
-class AgainstASecondImplementation(unittest.TestCase):
-    """The compiled model against the naive one: solved levels against slices of seconds."""
-
-    SLICE_H = 0.004
-
-    def slow(self, design):
-        """The naive answer; where a heavy load is dropped a slice late, a thirtieth of that slice for the light ones left."""
-        slow, hours_h = live_through(design, slice_h=self.SLICE_H), hours(design)
-        slow_h = design.outage.duration_h if slow.dark_h is None else slow.dark_h
-        return slow if abs(slow_h - hours_h) < 0.1 else live_through(design, slice_h=self.SLICE_H / 30)
-
-    @settings(quick, max_examples=30)
-    @given(designs(tiers=ALL_TIERS, ample=True))
-    def test_they_agree(self, design):
-        fast, slow = assess(design), self.slow(design)
-        outage, capacity = fast.outage, fast.bank.capacity_wh
-        # The naive one may overshoot a level by what is drawn in a slice or two.
-        slack_wh = 3 * self.SLICE_H * (fast.loads.peak_w + fast.loads.peak_dc_w + 50)
-        slow_hours = outage.duration_h if slow.dark_h is None else slow.dark_h
-        self.assertAlmostEqual(outage.hours_carried_h, slow_hours, delta=max(0.1, 0.004 * outage.duration_h))
-        # A bank that falls dark and returns over and over drifts in phase by one slice a turn: only its first dark
-        # moment can be compared. With few turns everything must agree.
-        if sum(event.kind == "returned" for event in outage.events) > 2:
-            return
-        self.assertAlmostEqual(outage.end_soc_frac * capacity, slow.stored_end_wh, delta=0.03 * capacity + slack_wh)
-        self.assertAlmostEqual(outage.ledger_wh.served, slow.served_wh, delta=0.02 * slow.served_wh + 0.02 * capacity)
-        self.assertAlmostEqual(outage.min_soc_frac * capacity, slow.lowest_wh, delta=0.02 * capacity + slack_wh)
-
-    @settings(quick, max_examples=30)
-    @given(designs(tiers=ALL_TIERS, ample=True, dark_rules=False), sources(ample=True), st.booleans())
-    def test_they_agree_with_every_other_source(self, design, more, away):
-        design = with_sources(design, more, away=away)
-        fast, slow = assess(design), self.slow(design)
-        outage, capacity = fast.outage, fast.bank.capacity_wh
-        slack_wh = 3 * self.SLICE_H * (fast.loads.peak_w + fast.loads.peak_dc_w + 1000)
-        slow_hours = outage.duration_h if slow.dark_h is None else slow.dark_h
-        self.assertAlmostEqual(outage.hours_carried_h, slow_hours, delta=max(0.1, 0.006 * outage.duration_h))
-        # Runs that follow one another drift in phase by a slice each.
-        if outage.generator_starts + sum(event.kind == "returned" for event in outage.events) > 3:
-            return
-        self.assertAlmostEqual(outage.end_soc_frac * capacity, slow.stored_end_wh, delta=0.03 * capacity + slack_wh)
-        self.assertAlmostEqual(outage.fuel_l, slow.fuel_l, delta=0.03 * slow.fuel_l + 0.05)
-        ledger, turned_over = (
-            outage.ledger_wh,
-            outage.ledger_wh.other + outage.ledger_wh.sun + outage.ledger_wh.generator,
-        )
-        self.assertAlmostEqual(ledger.generator, slow.generator_wh, delta=0.03 * slow.generator_wh + slack_wh)
-        self.assertAlmostEqual(ledger.spilled, slow.spilled_wh, delta=0.03 * turned_over + slack_wh)

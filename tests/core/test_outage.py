@@ -1,6 +1,7 @@
 """The rules of the outage model, each with a case worked by hand. The bank is 1 kWh at 10 V without losses."""
 
 import unittest
+from typing import ClassVar
 
 from hearthkeep.core.assess import assess
 from tests.support.designs import array, load, simple
@@ -58,7 +59,7 @@ class HoursCarried(unittest.TestCase):
             inverter={"rated_w": 1000.0, "surge_w": 2000.0, "efficiency_frac": 0.8, "idle_w": 50.0},
             bank={"cutoff_soc_frac": 0.1},
         )
-        self.assertEqual(events(found, "cut_off"), [("cut_off", "life", 18.0)])
+        self.assertEqual(events(found, "cut_off"), [("cut_off", None, 18.0)])
         self.assertAlmostEqual(found.hours_carried_h, 23.0)
         self.assertAlmostEqual(found.min_soc_frac, 0.1)
 
@@ -329,3 +330,94 @@ class Prices(unittest.TestCase):
         price = assess(simple(load("a", 10), load("b", 20))).prices.without_load["b"]
         self.assertEqual(price.gain_h, 0)
         self.assertAlmostEqual(price.lowest_soc_gain_frac, 0.48)
+
+
+class WhoStandsBack(unittest.TestCase):
+    """Only what asks and cannot be served is dropped; what stands back behind it returns with it."""
+
+    def test_a_lower_tier_that_never_asked_is_served_as_soon_as_the_higher_one_is(self):
+        # Keep reaches its floor of 20 % at 3:00 and goes. From 8 on 160 W fill the bank: Keep returns at 30 %, at 8:37:30.
+        # Ease, whose own level is 35 %, asks first at 10:00, at 52 %: nothing keeps it out.
+        found = outage(
+            load("keep", 100, hours=[[0, 6]]),
+            load("ease", 20, tier="ease", hours=[[10, 12]]),
+            bank={"start_soc_frac": 0.5, "depth_frac": 0.8},
+            charging={"bench_charger": {"output_w": 160.0, "plugged_hours": [[8, 12]]}},
+            outage={"duration_h": 14.0},
+        )
+        self.assertEqual(events(found, "dropped", "returned"), [("dropped", "keep", 3.0), ("returned", "keep", 8.625)])
+        self.assertEqual(found.per_tier["ease"].unserved_wh, 0)
+
+    def test_it_stands_back_meanwhile(self):
+        # Keep is out from 1:00 on, Ease asks in the second hour: not dropped, not served.
+        found = outage(
+            load("keep", 100), load("ease", 10, tier="ease", hours=[[2, 3]]),
+            bank={"start_soc_frac": 0.5, "depth_frac": 0.6}, rules={"ease_level_frac": 0.0}, outage={"duration_h": 4.0},
+        )  # fmt: skip
+        self.assertEqual(events(found, "dropped"), [("dropped", "keep", 1.0)])
+        self.assertEqual(found.per_tier["ease"].unserved_wh, 10)
+
+    def test_a_tier_of_its_own_level_is_dropped_for_itself(self):
+        found = outage(
+            load("keep", 100), load("ease", 100, tier="ease"), bank={"depth_frac": 0.8}, outage={"duration_h": 8.0}
+        )
+        self.assertEqual(events(found, "dropped"), [("dropped", "ease", 3.25), ("dropped", "keep", 4.75)])
+
+
+class AnInverterThatIdlesAtTheCutOff(unittest.TestCase):
+    IDLE: ClassVar = {"rated_w": 1000.0, "surge_w": 2000.0, "efficiency_frac": 0.8, "idle_w": 60.0}
+
+    def test_it_goes_off_and_leaves_direct_current_alone(self):
+        # At -1 °C a fifth of 922 Wh, which 60 W empty in 3 h 04, and no charging. From 8 the sun carries Life's lamp, as it would with no inverter in the house.
+        parts = {"arrays": (array("p", 400),), "bank": {"start_soc_frac": 0.2, "temp_c": -1.0},
+                 "outage": {"start": "2026-06-21T20:00:00", "duration_h": 22.0}}  # fmt: skip
+        lamp = load("lamp", 20, tier="life", supply="dc", hours=[[8, 18]])
+        found = outage(lamp, load("tv", 50, hours=[[19, 20]]), inverter=self.IDLE, **parts)
+        self.assertEqual(events(found, "cut_off", "dropped"), [("cut_off", None, 3.0733)])
+        self.assertEqual(found.per_tier["life"].unserved_wh, 0)
+        self.assertTrue(found.carried_to_the_end)
+
+    def test_it_comes_back_ten_points_above(self):
+        # 100 W from 8 on lift 1 kWh from nothing by a tenth in an hour; then 60 W of idle and 40 W into the bank.
+        found = outage(
+            load("tv", 50, hours=[[19, 20]]), inverter=self.IDLE, bank={"start_soc_frac": 0.12},
+            charging={"bench_charger": {"output_w": 100.0, "plugged_hours": [[8, 12]]}}, outage={"duration_h": 12.0},
+        )  # fmt: skip
+        self.assertEqual(
+            events(found, "cut_off", "inverter_back"), [("cut_off", None, 2.0), ("inverter_back", None, 9.0)]
+        )
+        self.assertAlmostEqual(found.end_soc_frac, 0.1 + 3 * 0.04)
+
+    def test_a_house_load_that_asks_while_it_is_off_is_dark_and_one_on_the_bank_is_not(self):
+        found = outage(
+            load("tv", 50, hours=[[5, 6]]), load("pump", 10, supply="dc", hours=[[4, 8]]), inverter=self.IDLE,
+            bank={"start_soc_frac": 0.12, "cutoff_soc_frac": 0.0},
+            charging={"bench_charger": {"output_w": 15.0, "plugged_hours": [[3, 12]]}}, outage={"duration_h": 10.0},
+        )  # fmt: skip
+        self.assertEqual(found.hours_carried_h, 5.0)
+        self.assertEqual(found.per_tier["keep"].unserved_wh, 50)
+        self.assertEqual(found.per_tier["keep"].served_wh, 40)
+
+
+class NothingIsLost(unittest.TestCase):
+    """A bank of seconds under a large load switches without end; every moment is counted all the same."""
+
+    def thrashing(self):
+        return outage(
+            load("a", 300), bank={"unit_ah": 0.2, "start_soc_frac": 0.05, "depth_frac": 0.9},
+            charging={"bench_charger": {"output_w": 250.0, "plugged_hours": [[0, 24]]}}, outage={"duration_h": 60.0},
+        )  # fmt: skip
+
+    def test_events_beyond_the_list_are_counted_and_said(self):
+        found = self.thrashing()
+        self.assertEqual(len(found.events), 2000)
+        self.assertGreater(found.events_left_out, 1000)
+        self.assertEqual(found.unsettled_h, 0.0)
+
+    def test_the_whole_time_is_in_the_books(self):
+        found = self.thrashing()
+        ledger = found.ledger_wh
+        self.assertAlmostEqual(ledger.other, 250 * 60)
+        self.assertLess(abs(ledger.difference), 1e-6)
+        keep = found.per_tier["keep"]
+        self.assertAlmostEqual(keep.served_wh + keep.unserved_wh, 300 * 60, places=6)

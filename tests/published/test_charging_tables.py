@@ -4,6 +4,7 @@ import unittest
 
 import numpy as np
 
+from hearthkeep.core.bank import rate
 from hearthkeep.core.charging import fuel_l_per_h, mean_turbine_w, rayleigh_density, string_report, table_factor
 from hearthkeep.core.design import Generator
 from hearthkeep.core.design import Wind as WindUnit
@@ -17,7 +18,8 @@ def report(series=10, strings=1, low=-18.0, **module):
         arrays=(array("p", 400, module={**MODULE, **module}, series=series, strings=strings),),
         site={"record_low_c": low, "record_high_c": 35.0},
     )
-    return string_report(design, design.charging.controllers[0].arrays[0])
+    controller = design.charging.controllers[0]
+    return string_report(design, controller, controller.arrays[0], volts=rate(design.bank).volts)
 
 
 class ColdVoltage(unittest.TestCase):

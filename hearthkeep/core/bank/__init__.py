@@ -1,11 +1,21 @@
 """Bank: chemistry, temperature, arrangement, life, and what the bank can hold, take and give."""
 
+from hearthkeep.core.bank.cells import CELLS, BankVolts, CellPoints, cells_of, charging_v
 from hearthkeep.core.bank.chemistry import TYPICAL, ChemistryTypical
 from hearthkeep.core.bank.filling import TAPER_END_PART, TAPER_FROM_FRAC, filled_frac, filling_h
 from hearthkeep.core.bank.life import BankLife, cycles_at, left_after, life_of
 from hearthkeep.core.bank.rating import BankRating, heater_w, peukert_hours, rate, warmed_c
 from hearthkeep.core.bank.rest import RestState, rest_state
-from hearthkeep.core.bank.sharing import Sharing, StringsAsked, shares, sharing_of, string_resistance_mohm, strings_for
+from hearthkeep.core.bank.sharing import (
+    Evening,
+    Sharing,
+    StringsAsked,
+    evening_of,
+    shares,
+    sharing_of,
+    string_resistance_mohm,
+    strings_for,
+)
 from hearthkeep.core.bank.temperature import capacity_factor, lead_acid_size_factor
 from hearthkeep.core.bank.ventilation import (
     Ventilation,
@@ -16,19 +26,26 @@ from hearthkeep.core.bank.ventilation import (
 )
 
 __all__ = [
+    "CELLS",
     "TAPER_END_PART",
     "TAPER_FROM_FRAC",
     "TYPICAL",
     "BankLife",
     "BankRating",
+    "BankVolts",
+    "CellPoints",
     "ChemistryTypical",
+    "Evening",
     "RestState",
     "Sharing",
     "StringsAsked",
     "Ventilation",
     "air_flow_m3_per_h",
     "capacity_factor",
+    "cells_of",
+    "charging_v",
     "cycles_at",
+    "evening_of",
     "filled_frac",
     "filling_h",
     "heater_w",

@@ -41,6 +41,10 @@ class ChemistryTypical:
     schools_depth_frac: tuple[float, ...]
     upkeep: str
     may_stand: str
+    #: Most a protection board gives for a few seconds, over its continuous limit; none where there is no board.
+    short_discharge_ratio: float | None = None
+    #: Whether it is offered beside the others for a bank.
+    is_for_storage: bool = True
 
 
 def _points(*pairs: tuple[float, float]) -> tuple[CyclePoint, ...]:
@@ -68,6 +72,7 @@ TYPICAL: dict[Chemistry, ChemistryTypical] = {
         self_discharge_month_frac=0.03,
         schools_depth_frac=(0.8, 0.9, 1.0),
         upkeep="none; a look at the cell gauge once a year",
+        short_discharge_ratio=2.0,
         may_stand="indoors with clearances the maker and local code ask for; not where it freezes while charging",
     ),
     Chemistry.AGM: ChemistryTypical(
@@ -135,5 +140,28 @@ TYPICAL: dict[Chemistry, ChemistryTypical] = {
         schools_depth_frac=(0.4, 0.5),
         upkeep="distilled water every one to three months, an equalising charge on a calendar",
         may_stand="a ventilated shed or vented box outdoors; never where people live",
+    ),
+    Chemistry.STARTER: ChemistryTypical(
+        label="starter battery, lead-acid",
+        is_lead_acid=True,
+        charge_efficiency_frac=0.85,
+        discharge_efficiency_frac=1.0,
+        charge_limit_per_h=0.2,
+        discharge_limit_per_h=3.0,
+        peukert_exponent=1.3,
+        usual_depth_frac=0.2,
+        charge_min_c=-20.0,
+        discharge_min_c=-40.0,
+        reason="thin plates made to crank an engine for seconds; a few dozen deep cycles ruin it",
+        wh_per_kg=40.0,
+        wh_per_l=80.0,
+        price_per_kwh=130.0,
+        cycle_points=_points((0.1, 500.0), (0.3, 130.0), (0.5, 60.0), (0.8, 25.0)),
+        calendar_years=5.0,
+        self_discharge_month_frac=0.06,
+        schools_depth_frac=(0.2,),
+        upkeep="distilled water where it has caps; never left part full",
+        may_stand="a ventilated shed or vented box outdoors; never where people live",
+        is_for_storage=False,
     ),
 }

@@ -50,14 +50,14 @@ def left_after(months: float, month_frac: float) -> float:
 
 
 def life_of(bank: Bank, rating: BankRating, *, charger_w: float) -> BankLife:
-    """Life at the design's depth and use, rest, and refill."""
+    """Life at the depth really used and the design's use, rest, and refill."""
     typical, sheet = TYPICAL[bank.chemistry], bank.unit
     points = sheet.cycle_points if sheet and sheet.cycle_points else typical.cycle_points
     calendar = sheet.calendar_years if sheet and sheet.calendar_years else typical.calendar_years
     month = typical.self_discharge_month_frac
     if sheet and sheet.self_discharge_month_frac is not None:
         month = sheet.self_discharge_month_frac
-    cycles = cycles_at(points, bank.depth_frac)
+    cycles = cycles_at(points, rating.depth_frac)
     by_use = cycles / bank.need.cycles_per_year if bank.need.cycles_per_year > 0 else math.inf
     return BankLife(
         cycles=cycles,

@@ -5,10 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+import numpy as np
+from numpy.typing import NDArray
+
+from hearthkeep.core.bank.cells import BankVolts, charging_v
 from hearthkeep.core.bank.chemistry import TYPICAL
 from hearthkeep.core.bank.sharing import sharing_of
 from hearthkeep.core.bank.temperature import capacity_factor
 from hearthkeep.core.design import Bank
+
+Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -16,6 +22,8 @@ class BankRating:
     """What the bank can hold, take and give during the outage."""
 
     nominal_v: float
+    #: While a strong source charges it [V].
+    charging_v: float
     rated_wh: float
     #: Temperature of the cells, the heater counted [°C].
     temp_c: float
@@ -32,6 +40,9 @@ class BankRating:
     #: What a single string may take and give; side by side the one with the largest share sets the bank's limits [A].
     string_charge_a: float
     string_discharge_a: float
+    #: What a single string and the bank by its shares give for a few seconds [A]; none where no board opens.
+    string_short_a: float | None
+    short_discharge_a: float | None
     #: The same at the bank's terminals at nominal volts; 0 when too cold [W].
     charge_limit_w: float
     discharge_limit_w: float
@@ -42,6 +53,22 @@ class BankRating:
     rated_current_a: float
     #: Lead-acid takes less and less current above 80 % charge.
     tapers: bool
+
+    @property
+    def depth_frac(self) -> float:
+        """The depth the bank is really used to: from full to the floor, which the cut-off may lift."""
+        return 1.0 - self.floor_soc_frac
+
+    def rate_factor(self, power_w: Floats) -> Floats:
+        """What Peukert's law adds to a power drawn; 1 at or below the rated current and for LFP."""
+        over = np.maximum(power_w / (self.rated_current_a * self.nominal_v), 1.0)
+        factor: Floats = over ** (self.peukert_exponent - 1.0)
+        return factor
+
+    @property
+    def volts(self) -> BankVolts:
+        """Nominal volts and those while it is charged."""
+        return BankVolts(self.nominal_v, self.charging_v)
 
 
 @lru_cache(maxsize=64)
@@ -63,9 +90,13 @@ def rate(bank: Bank) -> BankRating:
     discharge_min_c = _or(sheet.discharge_min_c if sheet else None, typical.discharge_min_c)
     charge_w = charge_a * bank.nominal_v if temp_c >= charge_min_c else 0.0
     discharge_w = discharge_a * bank.nominal_v if temp_c >= discharge_min_c else 0.0
+    short_a = sheet.short_discharge_a if sheet else None
+    if short_a is None and typical.short_discharge_ratio is not None:
+        short_a = typical.short_discharge_ratio * string_discharge_a
     floor = max(1.0 - bank.depth_frac, bank.cutoff_soc_frac)
     return BankRating(
         nominal_v=bank.nominal_v,
+        charging_v=charging_v(bank),
         rated_wh=bank.rated_wh,
         temp_c=temp_c,
         temperature_frac=temperature_frac,
@@ -77,6 +108,8 @@ def rate(bank: Bank) -> BankRating:
         discharge_limit_a=discharge_a,
         string_charge_a=string_charge_a,
         string_discharge_a=string_discharge_a,
+        string_short_a=short_a,
+        short_discharge_a=None if short_a is None else short_a * carried,
         charge_limit_w=charge_w,
         discharge_limit_w=discharge_w,
         charge_efficiency_frac=_or(bank.charge_efficiency_frac, typical.charge_efficiency_frac),

@@ -8,6 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from hearthkeep.core.bank.rest import rest_state
 from hearthkeep.core.design import MOST_STRINGS, Bank, TakeOff
 
 #: Internal resistance of a unit where its data sheet gives none: this part of its voltage at a current of 1 C.
@@ -93,28 +94,90 @@ def shares(*, strings: int, string_mohm: float, link_mohm: float, takeoff: TakeO
     """
     if strings == 1 or takeoff is TakeOff.EQUAL_LEADS or link_mohm == 0.0:
         return (1.0 / strings,) * strings
+    return tuple(float(part) for part in _ladder(strings, string_mohm, link_mohm, takeoff).share_frac)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class _Ladder:
+    """The network solved: shares of one ampere taken out, and what each string's voltage drives through each of them."""
+
+    share_frac: np.ndarray
+    #: Current of string i for each volt of string j with nothing taken out [A/mV], (strings, strings).
+    driven_per_mv: np.ndarray
+
+
+@lru_cache(maxsize=256)
+def _ladder(strings: int, string_mohm: float, link_mohm: float, takeoff: TakeOff) -> _Ladder:
+    """Nodal analysis: nodes 0 to m-1 are the positive bar, m to 2m-1 the negative; the negative take-off is the reference."""
     count = 2 * strings
     conductance = np.zeros((count, count))
-    injected = np.zeros(count)
-    # Nodes 0 to m-1 are the positive bar, m to 2m-1 the negative. Each string is 1 V behind its resistance, which is a
-    # current of 1 / R driven from the negative node into the positive.
     for rung in range(strings):
         _join(conductance, rung, strings + rung, 1.0 / string_mohm)
-        injected[rung] += 1.0 / string_mohm
-        injected[strings + rung] -= 1.0 / string_mohm
     for rung in range(strings - 1):
         _join(conductance, rung, rung + 1, 1.0 / link_mohm)
         _join(conductance, strings + rung, strings + rung + 1, 1.0 / link_mohm)
-    # One ampere is taken out; where does not change the shares' sum, only their division.
     out = strings if takeoff is TakeOff.ONE_END else count - 1
-    injected[0] -= 1.0
-    injected[out] += 1.0
-    # The negative take-off is the reference; its row is left out.
+    # A column for one ampere taken out, and one for each string as a current of 1 mV / R from its negative node to its positive.
+    injected = np.zeros((count, strings + 1))
+    injected[0, 0], injected[out, 0] = -1.0, 1.0
+    for rung in range(strings):
+        injected[rung, rung + 1] += 1.0 / string_mohm
+        injected[strings + rung, rung + 1] -= 1.0 / string_mohm
     kept = [node for node in range(count) if node != out]
-    volts = np.zeros(count)
-    volts[kept] = np.linalg.solve(conductance[np.ix_(kept, kept)], injected[kept])
-    currents = (1.0 - (volts[:strings] - volts[strings:])) / string_mohm
-    return tuple(float(part) for part in currents / currents.sum())
+    millivolts = np.zeros((count, strings + 1))
+    millivolts[kept] = np.linalg.solve(conductance[np.ix_(kept, kept)], injected[kept])
+    across = millivolts[:strings] - millivolts[strings:]
+    share = -across[:, 0] / string_mohm
+    driven = (np.eye(strings) - across[:, 1:]) / string_mohm
+    return _Ladder(share_frac=share / share.sum(), driven_per_mv=driven)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Evening:
+    """Shares of the current while the bank is drawn from full to its floor at a steady current.
+
+    The harder a string works, the lower its voltage sinks, and the less it then carries.
+    """
+
+    current_a: float
+    #: Largest share over an even one: in the first minute, half way down, and of all the ampere-hours given.
+    first_ratio: float
+    half_way_ratio: float
+    of_all_ratio: float
+
+
+#: Steps in which the drawing down is followed.
+_EVENING_STEPS = 40
+
+
+def evening_of(bank: Bank, *, current_a: float, depth_frac: float) -> Evening | None:
+    """Follow the shares while a current is drawn down to a depth; none where they are equal from the first.
+
+    The strings' rest voltage falls along the trade's charge table, straight from 90 to 30 % of charge; common practice, no
+    source. Not for strings of unlike age.
+    """
+    if bank.parallel == 1 or bank.takeoff is TakeOff.EQUAL_LEADS or bank.link_mohm == 0.0 or current_a <= 0:
+        return None
+    ladder = _ladder(bank.parallel, string_resistance_mohm(bank), bank.link_mohm, bank.takeoff)
+    table = dict(rest_state(bank, 0.0).table)
+    low, high = np.interp([0.3, 0.9], list(table), list(table.values()))
+    fall_mv_per_ah = 1000.0 * (high - low) / 0.6 / bank.unit_ah
+    step_h = depth_frac * bank.rated_ah / current_a / _EVENING_STEPS
+    taken_ah = np.zeros(bank.parallel)
+    # Implicit steps: stable however fast the strings pull each other level.
+    pull = np.linalg.inv(np.eye(bank.parallel) + ladder.driven_per_mv * fall_mv_per_ah * step_h)
+    ratios = []
+    for _ in range(_EVENING_STEPS):
+        drive_a = ladder.share_frac * current_a - ladder.driven_per_mv @ taken_ah * fall_mv_per_ah
+        currents_a = pull @ drive_a
+        ratios.append(float(currents_a.max()) * bank.parallel / current_a)
+        taken_ah += currents_a * step_h
+    return Evening(
+        current_a=current_a,
+        first_ratio=float(ladder.share_frac.max()) * bank.parallel,
+        half_way_ratio=ratios[_EVENING_STEPS // 2],
+        of_all_ratio=float(taken_ah.max() / taken_ah.mean()),
+    )
 
 
 def _join(conductance: np.ndarray, one: int, other: int, siemens: float) -> None:

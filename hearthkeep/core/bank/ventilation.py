@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from hearthkeep.core.bank.cells import cells_of
 from hearthkeep.core.design import Bank, Chemistry
 from hearthkeep.core.published import gas_rows
 
@@ -56,8 +57,8 @@ def ventilation_of(bank: Bank) -> Ventilation | None:
     """What the bank's place needs; none for chemistries that give off no gas in normal use."""
     if bank.chemistry is Chemistry.LFP:
         return None
-    gas = gas_rows()["vented" if bank.chemistry is Chemistry.FLOODED else "valve_regulated"]
-    cells = round(bank.nominal_v / CELL_V) * bank.parallel
+    gas = gas_rows()["vented" if bank.chemistry.is_vented else "valve_regulated"]
+    cells = cells_of(bank) * bank.parallel
     flow = {
         name: air_flow_m3_per_h(cells=cells, gas_ma_per_ah=current, capacity_ah=bank.unit_ah)
         for name, current in (("float", gas.float_ma_per_ah), ("boost", gas.boost_ma_per_ah))

@@ -9,6 +9,7 @@ from hearthkeep.core.charging.generator import (
     fuel_line,
     rate_generator,
 )
+from hearthkeep.core.charging.heat import HotDay
 from hearthkeep.core.charging.planes import Along, array_poa, hand_parts
 from hearthkeep.core.charging.sources import (
     OtherPower,
@@ -18,8 +19,16 @@ from hearthkeep.core.charging.sources import (
     source_currents_a,
     turbine_w,
 )
-from hearthkeep.core.charging.stages import CELLS, CellPoints, StagePoints, cells_of, compensated_v, stage_points
-from hearthkeep.core.charging.strings import StringReport, cold_voc_factor, string_report, string_reports, table_factor
+from hearthkeep.core.charging.stages import StagePoints, compensated_v, stage_points
+from hearthkeep.core.charging.strings import (
+    ColdFrom,
+    StringReport,
+    cold_voc_factor,
+    string_report,
+    string_reports,
+    table_factor,
+    winter_low_c,
+)
 from hearthkeep.core.charging.sun import (
     SKY_FACTOR,
     ClearSky,
@@ -45,16 +54,16 @@ from hearthkeep.core.charging.weather import (
 )
 
 __all__ = [
-    "CELLS",
     "DAYS_IN_MONTH",
     "HOURS_A_YEAR",
     "LEAST_LEFT_FRAC",
     "MADE_UP",
     "SKY_FACTOR",
     "Along",
-    "CellPoints",
     "ClearSky",
+    "ColdFrom",
     "GeneratorRating",
+    "HotDay",
     "Moments",
     "OtherPower",
     "StagePoints",
@@ -63,7 +72,6 @@ __all__ = [
     "WeatherYear",
     "array_poa",
     "array_vmp_v",
-    "cells_of",
     "clear_plane_of_array",
     "clear_sky",
     "cold_voc_factor",
@@ -93,6 +101,7 @@ __all__ = [
     "sun_is_up",
     "table_factor",
     "turbine_w",
+    "winter_low_c",
     "year_for",
     "year_plane_of_array",
 ]

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from hearthkeep.core.bank import BankVolts
 from hearthkeep.core.design import Array, Controller, ControllerKind
 
 Floats = NDArray[np.float64]
@@ -33,14 +34,14 @@ class SunPower:
         return self.offered_w - self.passed_w
 
 
-def array_vmp_v(array: Array, bank_v: float) -> float:
+def array_vmp_v(array: Array, nominal_v: float) -> float:
     """Voltage at maximum power, or the usual ratio to the bank where the design names none [V]."""
     if array.module is not None:
         return array.module.vmp_v * array.series
-    return TYPICAL_VMP_RATIO * bank_v if array.vmp_v is None else array.vmp_v
+    return TYPICAL_VMP_RATIO * nominal_v if array.vmp_v is None else array.vmp_v
 
 
-def mppt_w(array: Array, *, poa_w_m2: Floats, air_c: Floats, bank_v: float) -> Floats:
+def mppt_w(array: Array, *, poa_w_m2: Floats, air_c: Floats, volts: BankVolts) -> Floats:
     """Array power through a converting controller, before its efficiency [W].
 
     P = P_stc x POA / 1000 x (1 + gamma (T_cell - 25)) x derate, T_cell = air + (NOCT - 20) POA / 800.
@@ -51,10 +52,10 @@ def mppt_w(array: Array, *, poa_w_m2: Floats, air_c: Floats, bank_v: float) -> F
     return power
 
 
-def pwm_w(array: Array, *, poa_w_m2: Floats, air_c: Floats, bank_v: float) -> Floats:
-    """Array power through a switching controller: the panel's current at the bank's voltage [W]."""
-    current_a = array.stc_w / array_vmp_v(array, bank_v) * poa_w_m2 / 1000.0 * (1.0 - array.losses_frac)
-    power: Floats = current_a * bank_v
+def pwm_w(array: Array, *, poa_w_m2: Floats, air_c: Floats, volts: BankVolts) -> Floats:
+    """Array power through a switching controller: the panel's current at the volts of a bank that is charged [W]."""
+    current_a = array.stc_w / array_vmp_v(array, volts.nominal_v) * poa_w_m2 / 1000.0 * (1.0 - array.losses_frac)
+    power: Floats = current_a * volts.charging_v
     return power
 
 
@@ -67,23 +68,23 @@ def direct_w(controllers: tuple[Controller, ...], poa_by_array: dict[str, Floats
     for controller in controllers:
         if controller.kind is ControllerKind.DIRECT:
             for array in controller.arrays:
-                power = power + mppt_w(array, poa_w_m2=poa_by_array[array.id], air_c=air_c, bank_v=0.0)
+                power = power + mppt_w(array, poa_w_m2=poa_by_array[array.id], air_c=air_c, volts=BankVolts(0.0, 0.0))
     return power
 
 
-def reaches_bank(array: Array, bank_v: float) -> bool:
+def reaches_bank(array: Array, nominal_v: float) -> bool:
     """Whether the array's voltage lies above the bank's, without which nothing flows."""
-    return array_vmp_v(array, bank_v) > bank_v
+    return array_vmp_v(array, nominal_v) > nominal_v
 
 
 def controller_power(
-    controller: Controller, *, poa_by_array: tuple[Floats, ...], air_c: Floats, bank_v: float
+    controller: Controller, *, poa_by_array: tuple[Floats, ...], air_c: Floats, volts: BankVolts
 ) -> SunPower:
-    """Sum a controller's arrays and hold them to its output current at nominal bank volts."""
+    """Sum a controller's arrays and hold them to its output current at the volts of a bank that is charged."""
     offered = np.zeros_like(air_c)
     for array, poa in zip(controller.arrays, poa_by_array, strict=True):
-        if reaches_bank(array, bank_v):
-            offered = offered + MODELS[controller.kind](array, poa_w_m2=poa, air_c=air_c, bank_v=bank_v)
+        if reaches_bank(array, volts.nominal_v):
+            offered = offered + MODELS[controller.kind](array, poa_w_m2=poa, air_c=air_c, volts=volts)
     efficiency = controller.efficiency_frac
     offered = offered * (TYPICAL_EFFICIENCY[controller.kind] if efficiency is None else efficiency)
-    return SunPower(offered_w=offered, passed_w=np.minimum(offered, controller.output_a * bank_v))
+    return SunPower(offered_w=offered, passed_w=np.minimum(offered, controller.output_a * volts.charging_v))

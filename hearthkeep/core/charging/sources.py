@@ -9,7 +9,9 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from hearthkeep.core.design import Charging, Design, Wind, hours_in
+from hearthkeep.core.bank import BankVolts
+from hearthkeep.core.charging.greatest import greatest_sun_w
+from hearthkeep.core.design import Design, Wind, hours_in
 
 Floats = NDArray[np.float64]
 #: Winds of the integral over the year's winds: middles of this many slices of the range in which the turbine turns.
@@ -74,7 +76,7 @@ def other_power(
     day_wind_m_s: Sequence[float | None],
     day: NDArray[np.int64],
     attended: NDArray[np.bool_],
-    bank_v: float,
+    charging_v: float,
 ) -> OtherPower:
     """The other sources along a row of steps: hour of the day, calendar day with its wind, whether somebody is there.
 
@@ -92,24 +94,26 @@ def other_power(
         means = (wind.mean_m_s if speed is None else speed for speed in day_wind_m_s)
         winds = np.array([mean_turbine_w(wind, speed) for speed in means])[day]
     return OtherPower(
-        alternator_w=in_hours(alternator.current_a * bank_v, alternator.driven_hours) if alternator else nothing,
+        alternator_w=in_hours(alternator.current_a * charging_v, alternator.driven_hours) if alternator else nothing,
         wind_w=winds,
         bench_w=in_hours(bench.output_w, bench.plugged_hours) if bench else nothing,
     )
 
 
-def source_currents_a(charging: Charging, bank_v: float) -> dict[str, float]:
-    """Most current each source may give at nominal bank volts, by its name [A]; of generator and grid charger the larger."""
-    controllers = [entry for entry in charging.controllers if entry.charges]
-    sun_a = sum(entry.output_a for entry in controllers)
-    panels_w = sum(array.stc_w for entry in controllers for array in entry.arrays)
+def source_currents_a(design: Design, volts: BankVolts) -> dict[str, float]:
+    """Most current each source may give at the volts of a bank that is charged, by its name [A].
+
+    The sun's is the greatest that a clear day brings, all arrays together; of generator and grid charger the larger counts.
+    """
+    charging = design.charging
     # While the grid is up or the generator runs, its charger works beside the others.
     chargers_w = max(charging.generator.charger_w if charging.generator else 0.0, charging.grid_charger.output_w)
-    found = {
-        "sun": min(sun_a, panels_w / bank_v),
-        "a charger": chargers_w / bank_v,
-        "alternator": charging.alternator.current_a if charging.alternator else 0.0,
-        "wind": charging.wind.rated_w * charging.wind.efficiency_frac / bank_v if charging.wind else 0.0,
-        "bench charger": charging.bench_charger.output_w / bank_v if charging.bench_charger else 0.0,
+    found_w = {
+        "sun": greatest_sun_w(design.site, charging.controllers, volts),
+        "a charger": chargers_w,
+        "wind": charging.wind.rated_w * charging.wind.efficiency_frac if charging.wind else 0.0,
+        "bench charger": charging.bench_charger.output_w if charging.bench_charger else 0.0,
     }
+    found = {name: power_w / volts.charging_v for name, power_w in found_w.items()}
+    found["alternator"] = charging.alternator.current_a if charging.alternator else 0.0
     return {name: amps for name, amps in found.items() if amps > 0}

@@ -4,46 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.design import Bank, Chemistry, Design
+from hearthkeep.core.bank import CELLS, cells_of
+from hearthkeep.core.design import Design
 
 #: Set points are given for 25 °C; the correction goes no further than these temperatures [°C]. Common practice, no source.
 BASE_C, COLDEST_C, WARMEST_C = 25.0, 0.0, 50.0
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class CellPoints:
-    """Usual set points of one cell. Common practice, no source: the volts of a 12 V block over its cells."""
-
-    nominal_v: float
-    absorb_low_v: float
-    absorb_high_v: float
-    absorb_h: float
-    float_v: float
-    equalise_v: float | None
-    equalise_every_days: int | None
-    #: Above this something has failed.
-    over_voltage_v: float
-    compensation_mv_per_c: float
-
-
-CELLS: dict[Chemistry, CellPoints] = {
-    Chemistry.LFP: CellPoints(
-        nominal_v=3.2, absorb_low_v=14.2 / 4, absorb_high_v=14.4 / 4, absorb_h=2.0, float_v=13.5 / 4, equalise_v=None,
-        equalise_every_days=None, over_voltage_v=14.6 / 4, compensation_mv_per_c=0.0,
-    ),
-    Chemistry.AGM: CellPoints(
-        nominal_v=2.0, absorb_low_v=14.4 / 6, absorb_high_v=14.7 / 6, absorb_h=3.0, float_v=13.6 / 6, equalise_v=None,
-        equalise_every_days=None, over_voltage_v=15.0 / 6, compensation_mv_per_c=-4.0,
-    ),
-    Chemistry.GEL: CellPoints(
-        nominal_v=2.0, absorb_low_v=14.1 / 6, absorb_high_v=14.1 / 6, absorb_h=3.0, float_v=13.7 / 6, equalise_v=None,
-        equalise_every_days=None, over_voltage_v=14.5 / 6, compensation_mv_per_c=-4.0,
-    ),
-    Chemistry.FLOODED: CellPoints(
-        nominal_v=2.0, absorb_low_v=14.4 / 6, absorb_high_v=14.8 / 6, absorb_h=3.0, float_v=13.5 / 6,
-        equalise_v=15.5 / 6, equalise_every_days=30, over_voltage_v=16.0 / 6, compensation_mv_per_c=-4.0,
-    ),
-}  # fmt: skip
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -69,11 +34,6 @@ class StagePoints:
     usual_absorb_high_v: float
     usual_float_v: float
     usual_over_voltage_v: float
-
-
-def cells_of(bank: Bank) -> int:
-    """Cells in series of the whole bank."""
-    return max(1, round(bank.nominal_v / CELLS[bank.chemistry].nominal_v))
 
 
 def compensated_v(volts_v: float, *, cells: int, compensation_mv_per_c: float, temp_c: float) -> float:

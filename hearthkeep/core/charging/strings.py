@@ -3,22 +3,34 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
-from hearthkeep.core.design import Array, Design, ModuleSheet
+from hearthkeep.core.bank import BankVolts
+from hearthkeep.core.charging.heat import STC_CELL_C, HotDay, hot_day, vmp_coeff_per_c
+from hearthkeep.core.design import Array, Controller, Design, ModuleSheet, Site
 from hearthkeep.core.published import cold_voc_rows
 
-STC_CELL_C = 25.0
-#: Where the site names no record: the coldest day of the outage less a margin, or under a weather year its coldest hour less
-#: another, since a typical year leaves the records out; and a hot summer day [°C]. Our assumptions.
+#: Where the site names no record: a weather year's coldest hour less a margin, since a typical year leaves the records out; the
+#: coldest day of the outage less another; and a hot summer day [°C]. Our assumptions.
 COLD_MARGIN_C, YEAR_MARGIN_C, HOT_AIR_C = 10.0, 5.0, 38.0
+#: A winter's low by latitude and height where nothing else tells: so much at 25° and sea level, colder by each degree polewards
+#: and each kilometre up, never below the coldest. Our assumption, for inland places; coasts are milder.
+LOW_AT_25_C, LOW_PER_DEG_C, LOW_PER_KM_C, LOWEST_C = 6.0, 1.4, 6.0, -45.0
 #: How much warmer than the air a panel on a roof gets in full sun [°C]. Common practice, no source.
 CELL_RISE_C = 35.0
-#: Typical loss of working voltage per degree where the panel's sheet names none for the open circuit. Common practice, no source.
-TYPICAL_VMP_COEFF_PER_C = -0.004
 #: Sun above 1,000 W/m2, and continuous duty: NEC 690.8 in our own words, from memory.
 SUN_FACTOR, CONTINUOUS_FACTOR = 1.25, 1.25
 #: More strings than this side by side can drive a fault current through one of them: NEC 690.9 in our own words.
 STRINGS_WITHOUT_FUSE = 2
+
+
+class ColdFrom(StrEnum):
+    """How the cold that the strings are judged by is known."""
+
+    RECORD = "record"
+    WEATHER_YEAR = "weather_year"
+    #: Guessed from latitude and height, or colder still from the outage's own days.
+    ESTIMATE = "estimate"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -26,7 +38,9 @@ class StringReport:
     """What an array of strings does at its extremes."""
 
     array_id: str
+    #: Air of the coldest morning and cells of the hottest noon [°C].
     cold_c: float
+    cold_from: ColdFrom
     hot_c: float
     #: Open circuit in the record cold, whole string [V], and the factor on the data sheet's figure.
     cold_voc_v: float
@@ -34,6 +48,8 @@ class StringReport:
     by_table: bool
     #: At maximum power on a hot day, whole string [V].
     hot_vmp_v: float
+    #: A hot day against a bank held at its charging volts.
+    hot_day: HotDay
     #: Short-circuit current of all strings, with 125 % for strong sun [A].
     input_a: float
     #: What conductor and device of the whole array are sized for, 156 % of the short circuit [A].
@@ -58,16 +74,6 @@ def cold_voc_factor(module: ModuleSheet, cold_c: float) -> tuple[float, bool]:
     return table_factor(cold_c), True
 
 
-def vmp_coeff_per_c(array: Array, module: ModuleSheet) -> float:
-    """Working voltage lost per degree, a negative number [1/°C].
-
-    With heat the working current hardly changes, so the voltage falls about as the power does, and faster than the open
-    circuit: the steeper of the two coefficients counts. Common practice, no source.
-    """
-    of_open = TYPICAL_VMP_COEFF_PER_C if module.voc_temp_coeff_per_c is None else module.voc_temp_coeff_per_c
-    return min(of_open, array.power_temp_coeff_per_c)
-
-
 def table_factor(cold_c: float) -> float:
     """NEC Table 690.7(A): the factor of the row that holds the temperature; 1 at 25 °C and above.
 
@@ -84,25 +90,41 @@ def table_factor(cold_c: float) -> float:
     return round(rows[-1].factor + 0.004 * (rows[-1].down_to_c - cold_c), 4)
 
 
-def _coldest_c(design: Design, year_low_c: float | None) -> float:
-    """Air of the coldest morning the strings may meet [°C]."""
+def winter_low_c(site: Site) -> float:
+    """A winter's low guessed from latitude and height alone [°C]; our assumption, see the constants above.
+
+    >>> from hearthkeep.core.design import Site
+    >>> winter_low_c(Site(place="x", latitude_deg=45.0, longitude_deg=0.0, utc_offset_h=0.0, service="120"))
+    -22.0
+    """
+    low_c = LOW_AT_25_C - LOW_PER_DEG_C * (abs(site.latitude_deg) - 25.0) - LOW_PER_KM_C * site.elevation_m / 1000.0
+    return max(round(low_c, 1), LOWEST_C)
+
+
+def coldest(design: Design, year_low_c: float | None) -> tuple[float, ColdFrom]:
+    """Air of the coldest morning the strings may meet [°C], and how it is known."""
     if design.site.record_low_c is not None:
-        return design.site.record_low_c
+        return design.site.record_low_c, ColdFrom.RECORD
     if year_low_c is not None:
-        return year_low_c - YEAR_MARGIN_C
-    return min(day.air_temp_c for day in design.outage.days) - COLD_MARGIN_C
+        return year_low_c - YEAR_MARGIN_C, ColdFrom.WEATHER_YEAR
+    # Panels stay on the roof all year: a July outage does not hide January.
+    of_outage_c = min(day.air_temp_c for day in design.outage.days) - COLD_MARGIN_C
+    return min(winter_low_c(design.site), of_outage_c), ColdFrom.ESTIMATE
 
 
-def string_report(design: Design, array: Array, *, year_low_c: float | None = None) -> StringReport | None:
+def string_report(
+    design: Design, controller: Controller, array: Array, *, volts: BankVolts, year_low_c: float | None = None
+) -> StringReport | None:
     """Extremes of one array; none while its panel is not known.
 
-    `year_low_c` is the coldest hour of the weather year where that rules the outage [°C].
+    `year_low_c` is the coldest hour of the site's stored weather year [°C].
     """
     module = array.module
     if module is None:
         return None
-    site, cold_c = design.site, _coldest_c(design, year_low_c)
-    hot_c = (HOT_AIR_C if site.record_high_c is None else site.record_high_c) + CELL_RISE_C
+    site, (cold_c, cold_from) = design.site, coldest(design, year_low_c)
+    hot_air_c = HOT_AIR_C if site.record_high_c is None else site.record_high_c
+    hot_c = hot_air_c + CELL_RISE_C
     factor, by_table = cold_voc_factor(module, cold_c)
     input_a = SUN_FACTOR * module.isc_a * array.strings
     needs = array.strings > STRINGS_WITHOUT_FUSE
@@ -110,11 +132,13 @@ def string_report(design: Design, array: Array, *, year_low_c: float | None = No
     return StringReport(
         array_id=array.id,
         cold_c=cold_c,
+        cold_from=cold_from,
         hot_c=hot_c,
         cold_voc_v=module.voc_v * factor * array.series,
         cold_factor=factor,
         by_table=by_table,
         hot_vmp_v=module.vmp_v * (1 + vmp_coeff_per_c(array, module) * (hot_c - STC_CELL_C)) * array.series,
+        hot_day=hot_day(site, array, kind=controller.kind, charging_v=volts.charging_v, air_c=hot_air_c),
         input_a=input_a,
         conductor_a=CONTINUOUS_FACTOR * input_a,
         needs_fuses=needs,
@@ -122,10 +146,10 @@ def string_report(design: Design, array: Array, *, year_low_c: float | None = No
     )
 
 
-def string_reports(design: Design, *, year_low_c: float | None = None) -> tuple[StringReport, ...]:
+def string_reports(design: Design, *, volts: BankVolts, year_low_c: float | None = None) -> tuple[StringReport, ...]:
     """All arrays whose panels are known."""
     found = (
-        string_report(design, array, year_low_c=year_low_c)
+        string_report(design, entry, array, volts=volts, year_low_c=year_low_c)
         for entry in design.charging.controllers
         for array in entry.arrays
     )

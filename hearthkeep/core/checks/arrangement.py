@@ -13,6 +13,7 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
+    counted,
     percent,
     with_strings,
 )
@@ -69,8 +70,8 @@ def uneven_sharing(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MEND if sharing.worst_ratio > UNEVEN_MEND else Severity.MIND,
         step=Step.BANK,
         title=f"One string carries {percent(sharing.worst_ratio - 1)} more than its part",
-        message=f"Shares run from {percent(max(sharing.share_frac))} to {percent(least)}; even would be "
-        f"{percent(1 / bank.parallel)}. The hard-worked string ages first, and the bank's limit is its limit: "
+        message=f"In the first minute shares run from {percent(max(sharing.share_frac))} to {percent(least)}; even would be "
+        f"{percent(1 / bank.parallel)}.{_evens_out(evidence)} It ages first, and the bank's limit is its limit: "
         f"{evidence.rating.discharge_limit_a:.0f} A.",
         basis="Kirchhoff's laws on the ladder of strings and links",
         remedy=Remedy(
@@ -92,6 +93,18 @@ def uneven_sharing(evidence: Evidence) -> Iterator[Finding]:
             ),
             basis="Equal strings; typical resistance is common practice where the data sheet gives none",
         ),
+    )
+
+
+def _evens_out(evidence: Evidence) -> str:
+    """How the shares come together while the harder-worked string sinks."""
+    evening = evidence.arrangement.evening
+    if evening is None:
+        return ""
+    half_way, of_all = evening.half_way_ratio - 1, evening.of_all_ratio - 1
+    return (
+        f" As that string sinks below the others they take over: at the average draw of {evening.current_a:.0f} A it carries "
+        f"{percent(half_way)} more than its part half way down, and gives {percent(of_all)} more ampere-hours in all."
     )
 
 
@@ -162,7 +175,7 @@ def tapped_string(evidence: Evidence) -> Iterator[Finding]:
         step=Step.BANK,
         title=f"A tap at {tap.units} of {bank.series} units",
         message=f"The tapped units give {daily_ah:.1f} Ah a day more than the others of their string. The charger sees only the sum: after "
-        f"{days:.0f} days they are {percent(TAP_RUIN_FRAC)} behind, never full again, while the others are overcharged and gas. "
+        f"{'less than a day' if days < 1 else counted(round(days), 'day')} they are {percent(TAP_RUIN_FRAC)} behind, never full again, while the others are overcharged and gas. "
         "Feed the load through a converter from the whole string.",
         basis="All units of a string carry the same charging current; the limit of 20 % is our assumption",
         remedy=Remedy(label="Take the tap off", changes=(Change(path="bank.tap", value=None),)),
@@ -193,7 +206,8 @@ def smaller_than_the_need(evidence: Evidence) -> Iterator[Finding]:
             code="BELOW_NEED",
             severity=Severity.MIND,
             step=Step.BANK,
-            title=f"The sheet asks for {need.strings_needed} in parallel, {need.strings_there} are there",
+            title=f"The sheet asks for {need.strings_needed} in parallel, "
+            f"{need.strings_there} {'is' if need.strings_there == 1 else 'are'} there",
             message=f"{binding.label} binds: {binding.asked:,.0f} {binding.unit} against {binding.per_string:,.0f} {binding.unit} a string. "
             f"The sheet bridges {bank.need.autonomy_h:g} h without sun at the end of the bank's life.",
             basis="The sheet from need to bank, line by line on this page",
@@ -211,7 +225,7 @@ def short_life(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MIND,
         step=Step.BANK,
         title=f"{life.years:.1f} years at this use",
-        message=f"{life.cycles:,.0f} cycles at {percent(bank.depth_frac)} depth, {life.cycles_per_year:g} a year. A shallower depth, a "
+        message=f"{life.cycles:,.0f} cycles at {percent(evidence.rating.depth_frac)} depth, {life.cycles_per_year:g} a year. A shallower depth, a "
         "larger bank, or LFP lasts longer; the table of chemistries shows each.",
         basis="Cycles between the data sheet's points, straight on log-log paper; typical points are common practice",
         remedy=None

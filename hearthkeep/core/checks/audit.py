@@ -16,11 +16,24 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
+    counted,
+    kilowatts,
     next_size,
     percent,
     watts,
 )
-from hearthkeep.core.design import DarkDay, Load, Quality, Service, StartCode, StartMultiple, StartTyped, Supply, Tier
+from hearthkeep.core.design import (
+    DarkDay,
+    Load,
+    Output,
+    Quality,
+    Service,
+    StartCode,
+    StartMultiple,
+    StartTyped,
+    Supply,
+    Tier,
+)
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 from hearthkeep.core.loads import given_by_readings, quality_of, rests_on_reading, with_readings
 from hearthkeep.core.outage import HEATER_ID
@@ -116,7 +129,11 @@ def reading_left_behind(evidence: Evidence) -> Iterator[Finding]:
         title=f"{first.name}: not what was read",
         message=f"The row says {watts(first.running_w)} at {percent(first.duty_frac)}; its reading gives "
         f"{watts(given['running_w'])} at {percent(given['duty_frac'])}."
-        + (f" {len(rows) - 1} more rows have left their readings." if len(rows) > 1 else ""),
+        + (
+            f" {counted(len(rows) - 1, 'more row')} {'has' if len(rows) == 2 else 'have'} left {'its reading' if len(rows) == 2 else 'their readings'}."
+            if len(rows) > 1
+            else ""
+        ),
         basis=PHYSICS,
         remedy=Remedy(label="Take what the readings give", changes=tuple(changes)) if changes else None,
     )
@@ -162,11 +179,14 @@ def heat_from_a_battery(evidence: Evidence) -> Iterator[Finding]:
 def heating_needs_both(evidence: Evidence) -> Iterator[Finding]:
     """A boiler without its pump heats nothing, and the other way round."""
     loads = list(enumerate(evidence.design.loads))
-    sources = [row for row in loads if any(word in row[1].name.lower() for word in HEAT_SOURCE_WORDS)]
+    # A furnace blower is a pump of the furnace: what carries both words is no heat source of its own.
     pumps = [row for row in loads if any(word in row[1].name.lower() for word in HEAT_PUMP_WORDS)]
+    sources = [
+        row for row in loads if row not in pumps and any(word in row[1].name.lower() for word in HEAT_SOURCE_WORDS)
+    ]
     if not sources or not pumps:
         return
-    both = [*sources, *(pump for pump in pumps if pump not in sources)]
+    both = [*sources, *pumps]
     names = f"{sources[0][1].name} and {pumps[0][1].name}"
     if len({load.link for _, load in both}) == 1 and both[0][1].link:
         yield Finding(
@@ -198,7 +218,8 @@ def needs_both_legs(evidence: Evidence) -> Iterator[Finding]:
     names = [load.name for load in evidence.design.loads if load.supply is Supply.AC_240]
     if not names or service is Service.V230:
         return
-    alone = service is Service.V120
+    alone, output = service is Service.V120, evidence.design.inverter.output
+    one_leg = output is Output.V120
     yield Finding(
         code="NEEDS_240_V" if alone else "NEEDS_BOTH_LEGS",
         severity=Severity.MEND if alone else Severity.MIND,
@@ -206,8 +227,14 @@ def needs_both_legs(evidence: Evidence) -> Iterator[Finding]:
         title=f"{names[0]} needs 240 V",
         message="The service here is 120 V: it cannot run."
         if alone
-        else "It hangs across both legs. A single 120 V inverter cannot run it; a split-phase unit or a pair is needed, and "
-        "half its watts count on each leg.",
+        else "It takes both legs, half its watts on each. "
+        + (
+            "The inverter gives one leg only: a split-phase unit or a pair is needed."
+            if one_leg
+            else "The inverter gives both."
+            if output is not None
+            else "A single 120 V inverter cannot run it; a split-phase unit or a pair is needed."
+        ),
         basis="Voltage of the load against the service of the site",
     )
 
@@ -310,7 +337,7 @@ def peak_of_bursts(evidence: Evidence) -> Iterator[Finding]:
         step=Step.LOADS,
         title="The peak is made of short bursts",
         message=f"At {loads.peak_hour}:00 {' and '.join(load.name for load in bursts[:3])} count together. Used one at a time, by "
-        f"habit or in other hours, the peak is {watts(apart_w)} instead of {watts(loads.peak_w)}: a {apart / 1000:g} kW unit "
+        f"habit or in other hours, the peak is {watts(apart_w)} instead of {watts(loads.peak_w)}: {kilowatts(apart)} unit "
         f"instead of {together / 1000:g} kW.",
         basis="Sum of coincident running watts; 20 % headroom; common practice",
         figure=Figure(
@@ -342,7 +369,7 @@ def away_and_still_on(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MIND,
         step=Step.LOADS,
         title=f"Nobody is home on day {days[0]}, yet {rows[0][1].name} runs",
-        message=f"{len(rows)} loads of Ease and Spare go on in an empty house. Mark those that stop when nobody is at home.",
+        message=f"{counted(len(rows), 'load')} of Ease and Spare {'goes' if len(rows) == 1 else 'go'} on in an empty house. Mark those that stop when nobody is at home.",
         basis="The days of the outage as entered",
         remedy=Remedy(
             label="Stop them when away",

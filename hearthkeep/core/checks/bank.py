@@ -23,18 +23,19 @@ IEEE_485_COLD_END_C = -3.9
 
 
 def lead_acid_gas(evidence: Evidence) -> Iterator[Finding]:
-    """Lead-acid gives off hydrogen; flooded cells never belong where people live."""
+    """Lead-acid gives off hydrogen; vented cells never belong where people live, and their gas always needs a way out."""
     bank = evidence.design.bank
-    if not TYPICAL[bank.chemistry].is_lead_acid or bank.ventilated:
+    if not TYPICAL[bank.chemistry].is_lead_acid:
         return
+    vented = bank.chemistry.is_vented
     basis = "IEC 62485-2 clause 7.2 in our own words, from memory; local code decides"
-    if bank.chemistry is Chemistry.FLOODED and bank.place is Place.LIVING_SPACE:
+    if vented and bank.place is Place.LIVING_SPACE:
         yield Finding(
             code="FLOODED_IN_LIVING_SPACE",
             severity=Severity.STOP,
             step=Step.BANK,
             title="Vented cells in living space",
-            message="Flooded cells give off hydrogen and acid mist while charging; hydrogen burns from 4 % in air. Put the bank "
+            message="Vented cells give off hydrogen and acid mist while charging; hydrogen burns from 4 % in air. Put the bank "
             "in a shed or a vented box outdoors, or choose a sealed chemistry.",
             basis=basis,
             remedy=Remedy(
@@ -42,14 +43,23 @@ def lead_acid_gas(evidence: Evidence) -> Iterator[Finding]:
                 changes=(Change(path="bank.place", value="shed"), Change(path="bank.ventilated", value=True)),
             ),
         )
-    elif bank.place is not Place.OUTDOOR_BOX:
-        vented = bank.chemistry is Chemistry.FLOODED
+    elif vented and (bank.ventilated or bank.place is Place.OUTDOOR_BOX):
+        yield Finding(
+            code="VENTED_GAS",
+            severity=Severity.MIND,
+            step=Step.BANK,
+            title="Where its gas goes",
+            message="Vented cells give off hydrogen and acid mist with every full charge: the air must lead outdoors, away from "
+            "windows and from anything that sparks, the outlet at the highest point." + _air(evidence),
+            basis=basis,
+        )
+    elif not bank.ventilated and bank.place is not Place.OUTDOOR_BOX:
         yield Finding(
             code="LEAD_ACID_UNVENTILATED",
             severity=Severity.STOP if vented else Severity.MIND,
             step=Step.BANK,
             title="Lead-acid without ventilation",
-            message=("Flooded" if vented else "Sealed")
+            message=("Vented" if vented else "Sealed")
             + " lead-acid needs moving air"
             + ("." if vented else ": sealed cells vent too when overcharged.")
             + _air(evidence)
@@ -57,6 +67,50 @@ def lead_acid_gas(evidence: Evidence) -> Iterator[Finding]:
             basis=basis,
             remedy=Remedy(label="Try it ventilated", changes=(Change(path="bank.ventilated", value=True),)),
         )
+
+
+def starter_battery(evidence: Evidence) -> Iterator[Finding]:
+    """A cranking battery is not a storage battery."""
+    bank, life = evidence.design.bank, evidence.arrangement.life
+    if bank.chemistry is not Chemistry.STARTER:
+        return
+    yield Finding(
+        code="STARTER_BATTERY",
+        severity=Severity.MEND,
+        step=Step.BANK,
+        title="A starter battery is not for storage",
+        message=f"Its thin plates give hundreds of amps for seconds. At a depth of {percent(evidence.rating.depth_frac)} it lasts about "
+        f"{life.cycles:,.0f} cycles, and each deep one leaves it smaller. A deep-cycle battery, AGM or LFP is made for this.",
+        basis=COMMON_PRACTICE,
+        remedy=Remedy(
+            label="Try AGM at 50 %",
+            changes=(
+                Change(path="bank.chemistry", value="agm"),
+                Change(path="bank.depth_frac", value=0.5),
+                Change(path="bank.cutoff_soc_frac", value=min(bank.cutoff_soc_frac, 0.5)),
+                Change(path="bank.unit", value=None),
+            ),
+        ),
+    )
+
+
+def begins_low(evidence: Evidence) -> Iterator[Finding]:
+    """The outage finds the bank below its own floor."""
+    begins, floor = evidence.charging.fill.reached_frac, evidence.rating.floor_soc_frac
+    if begins >= floor - 1e-9 or not evidence.design.loads:
+        return
+    tops_up = evidence.design.charging.grid_charger.top_up_soc_frac is not None
+    field = "charging.grid_charger.top_up_soc_frac" if tops_up else "bank.start_soc_frac"
+    yield Finding(
+        code="BEGINS_BELOW_FLOOR",
+        severity=Severity.MEND,
+        step=Step.BANK,
+        title=f"The outage finds the bank at {percent(begins)}",
+        message=f"The floor is {percent(floor)}: Keep draws nothing from the bank until it is ten points above, and Life lives on what "
+        f"is left above the cut-off, {percent(evidence.rating.cutoff_soc_frac)}. Keep it full in the storm season.",
+        basis="The drop rules of the outage model",
+        remedy=Remedy(label="Try it full", changes=(Change(path=field, value=1.0),)),
+    )
 
 
 def _air(evidence: Evidence) -> str:
@@ -96,7 +150,7 @@ def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
             step=Step.BANK,
             title="No charging below freezing",
             message=f"At {degrees(evidence.design, temp_c)} lithium iron phosphate must not be charged: metal plates out and the cell is ruined, "
-            "later dangerous. All sun is spilled. Move the bank indoors or give it a heated box.",
+            f"later dangerous. {_not_taken(evidence)}Move the bank indoors or give it a heated box.",
             basis="Battery-industry practice: charge 0 to 45 °C (from memory); the maker's data sheet decides",
             remedy=_heated(evidence),
         )
@@ -111,6 +165,13 @@ def lfp_in_the_cold(evidence: Evidence) -> Iterator[Finding]:
             basis="Battery-industry practice (from memory); the maker's data sheet decides",
             remedy=_heated(evidence),
         )
+
+
+def _not_taken(evidence: Evidence) -> str:
+    """What becomes of the sources meanwhile; empty where there is none."""
+    if evidence.charging.stc_w == 0 and not evidence.design.charging.has_other_sources:
+        return ""
+    return "What the sources give beyond the loads is spilled. "
 
 
 def _heated(evidence: Evidence) -> Remedy:
@@ -164,7 +225,7 @@ def depth(evidence: Evidence) -> Iterator[Finding]:
                 changes=(Change(path="bank.depth_frac", value=round(1 - bank.cutoff_soc_frac, 4)),),
             ),
         )
-    if bank.depth_frac <= typical.usual_depth_frac + 1e-9:
+    if bank.depth_frac <= typical.usual_depth_frac + 1e-9 or bank.chemistry is Chemistry.STARTER:
         return
     if typical.is_lead_acid:
         yield Finding(
@@ -208,4 +269,4 @@ def parallel_blocks(evidence: Evidence) -> Iterator[Finding]:
         )
 
 
-CHECKS = (lead_acid_gas, lfp_in_the_cold, cold_beyond_table, depth, parallel_blocks)
+CHECKS = (lead_acid_gas, starter_battery, begins_low, lfp_in_the_cold, cold_beyond_table, depth, parallel_blocks)

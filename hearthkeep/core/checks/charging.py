@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from hearthkeep.core.bank import strings_for
+from hearthkeep.core.bank import TYPICAL, strings_for
 from hearthkeep.core.charging import array_vmp_v, reaches_bank, source_currents_a
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
@@ -62,7 +62,7 @@ def voltage_reaches(evidence: Evidence) -> Iterator[Finding]:
                     severity=Severity.MIND,
                     step=Step.CHARGING,
                     title=f"{array.name}: a PWM controller wastes its voltage",
-                    message=f"It pins {vmp_v:g} V panels to a {bank_v:g} V bank, so {percent(1 - bank_v / vmp_v)} of their watts is lost. "
+                    message=f"It pins {vmp_v:g} V panels to a {bank_v:g} V bank at {evidence.rating.charging_v:.1f} V, so {percent(1 - evidence.rating.charging_v / vmp_v)} of their watts is lost. "
                     "A converting (MPPT) controller keeps it.",
                     basis="Panel current x bank voltage over panel watts",
                 )
@@ -107,30 +107,37 @@ def clipped(evidence: Evidence) -> Iterator[Finding]:
             title="The controller holds the sun back",
             message=f"{sums.clipped_wh:,.0f} Wh of {sums.offered_wh:,.0f} Wh offered in this outage lie beyond the controllers' "
             "output current and are spilled.",
-            basis="Output current x nominal bank volts, step by step",
+            basis="Output current x the bank's volts while it is charged, step by step",
         )
 
 
 def charge_limit(evidence: Evidence) -> Iterator[Finding]:
     """All sources against what the bank may be charged with."""
-    currents = source_currents_a(evidence.design.charging, evidence.rating.nominal_v)
+    currents = source_currents_a(evidence.design, evidence.rating.volts)
     limit_a = evidence.rating.charge_limit_a
     largest = max(currents, key=lambda name: currents[name], default=None)
     if largest is None:
         return
     sum_a = sum(currents.values())
-    if currents[largest] > limit_a:
+    is_known = evidence.design.bank.unit_max_charge_a is not None
+    if currents[largest] > limit_a * (1 + 1e-9):
         yield Finding(
             code="CHARGE_LIMIT",
-            severity=Severity.STOP,
+            severity=Severity.STOP if is_known else Severity.MIND,
             step=Step.CHARGING,
             title="More charge than the bank may take",
-            message=f"{largest.capitalize()} alone can give {currents[largest]:.0f} A; the bank may take {limit_a:.0f} A. The model "
-            "holds to the bank's limit, but the chargers have to be set to it, or the bank is overheated.",
-            basis="Currents of the sources against the units' charge limits; typical limits are common practice",
+            message=f"{largest.capitalize()} alone can give {currents[largest]:.0f} A; the bank may take {limit_a:.0f} A"
+            + (
+                ""
+                if is_known
+                else f", a typical figure for {TYPICAL[evidence.design.bank.chemistry].label}: look up the unit's own"
+            )
+            + ". The model holds to the limit, but the chargers have to be set to it, or the bank is overheated.",
+            basis="Currents of the sources at the bank's volts while it is charged, the sun's as the most that a clear day brings, "
+            "against the units' charge limits; typical limits are common practice",
             remedy=_within_limit(evidence, currents),
         )
-    elif sum_a > limit_a and not evidence.design.charging.one_source:
+    elif sum_a > limit_a * (1 + 1e-9) and not evidence.design.charging.one_source:
         parts = ", ".join(f"{name} {amps:.0f} A" for name, amps in currents.items())
         yield Finding(
             code="CHARGE_LIMIT_TOGETHER",
@@ -156,16 +163,16 @@ def _within_limit(evidence: Evidence, currents: dict[str, float]) -> Remedy | No
             if source == "wind":
                 # A rotor is not set down.
                 return None
-            changes += _set_down(evidence.design.charging, source, rating.charge_limit_a, rating.nominal_v)
+            changes += _set_down(evidence.design.charging, source, rating.charge_limit_a, rating.charging_v)
     if any(change.value == 0 for change in changes):
         # Next to nothing may go in: no setting of a charger is that low.
         return None
     return Remedy(label=f"Try {rating.charge_limit_a:.3g} A from each", changes=tuple(changes))
 
 
-def _set_down(charging: Charging, source: str, limit_a: float, bank_v: float) -> list[Change]:
+def _set_down(charging: Charging, source: str, limit_a: float, charging_v: float) -> list[Change]:
     """A source's own setting brought down to a current, rounded down."""
-    limit_w = float(math.floor(limit_a * bank_v))
+    limit_w = float(math.floor(limit_a * charging_v + 1e-6))
     if source == "a charger":
         asked_w = {
             "charging.generator.charger_w": charging.generator.charger_w if charging.generator else 0.0,

@@ -25,6 +25,9 @@ __all__ = [
     "Remedy",
     "Severity",
     "Step",
+    "counted",
+    "headroom",
+    "kilowatts",
     "next_size",
     "percent",
     "watts",
@@ -127,6 +130,8 @@ SIZES_W = (
     10000.0,
     12000.0,
 )
+#: Headroom is written in per cent up to here.
+HEADROOM_IN_PERCENT = 3.0
 #: Headroom on the running watts that is usual.
 USUAL_HEADROOM_FRAC = 0.2
 
@@ -147,7 +152,37 @@ def percent(fraction: float) -> str:
     >>> percent(0.274)
     '27 %'
     """
-    return f"{100 * fraction:.0f} %"
+    # Adding nothing keeps a rounded negative zero from being printed.
+    return f"{round(100 * fraction) + 0:,} %"
+
+
+def counted(number: int, thing: str) -> str:
+    """A count for a sentence, with the plural where it takes one.
+
+    >>> counted(1, "day"), counted(3, "day")
+    ('1 day', '3 days')
+    """
+    return f"{number:,} {thing}" if number == 1 else f"{number:,} {thing}s"
+
+
+def kilowatts(power_w: float) -> str:
+    """A size in kilowatts with its article.
+
+    >>> kilowatts(8000.0), kilowatts(2500.0), kilowatts(11000.0)
+    ('an 8 kW', 'a 2.5 kW', 'an 11 kW')
+    """
+    text = f"{power_w / 1000:g}"
+    article = "an" if text.split(".")[0] in ("8", "11", "18") or text.startswith("8") else "a"
+    return f"{article} {text} kW"
+
+
+def headroom(frac: float) -> str:
+    """Headroom for a sentence: a part of the peak, or how many times the peak where it is far more.
+
+    >>> headroom(0.25), headroom(149.0)
+    ('25 %', '150 times the peak')
+    """
+    return percent(frac) if frac < HEADROOM_IN_PERCENT else f"{frac + 1:,.0f} times the peak"
 
 
 def with_strings(bank: Bank, strings: int, takeoff: TakeOff) -> Remedy | None:

@@ -21,7 +21,6 @@ from hearthkeep.core.checks.finding import (
 )
 from hearthkeep.core.design import MOST_STOCK_L, Design, hours_in
 from hearthkeep.core.figure import Figure, Term
-from hearthkeep.core.outage import EventKind
 from hearthkeep.core.practice import volume, volume_text
 
 #: Below this part of its rating a generator burns far more fuel than its load asks for.
@@ -47,9 +46,9 @@ def carbon_monoxide(evidence: Evidence) -> Iterator[Finding]:
 def fuel_lasts(evidence: Evidence) -> Iterator[Finding]:
     """The stock runs out during the outage."""
     generator, outage = evidence.design.charging.generator, evidence.outage
-    if generator is None or not any(event.cause == "out_of_fuel" for event in outage.events):
+    if generator is None or outage.out_of_fuel_h is None:
         return
-    hour = next(event.time_h for event in outage.events if event.cause == "out_of_fuel")
+    hour = outage.out_of_fuel_h
     asked_l = evidence.charging.fuel_asked_l
     wanted_l = _somewhat_more_l(evidence.design, asked_l)
     yield Finding(
@@ -154,12 +153,7 @@ def _darkens(evidence: Evidence) -> bool:
     """Whether Life or Keep stands back because of the generator, while the inverter would carry it."""
     if evidence.whole_inverter.rated_w < evidence.loads.peak_w:
         return False
-    runs = False
-    for event in evidence.outage.events:
-        runs = event.kind is EventKind.GENERATOR_ON or (runs and event.kind is not EventKind.GENERATOR_OFF)
-        if runs and event.kind is EventKind.OVERLOADED and event.tier in ("life", "keep"):
-            return True
-    return False
+    return evidence.outage.generator_darkens_h is not None
 
 
 def hardly_loaded(evidence: Evidence) -> Iterator[Finding]:

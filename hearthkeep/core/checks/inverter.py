@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from hearthkeep.core.bank import strings_for
+from hearthkeep.core.bank import TYPICAL, strings_for
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
     SIZES_W,
@@ -15,12 +15,16 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
+    counted,
+    headroom,
+    kilowatts,
     next_size,
     percent,
     watts,
     with_strings,
 )
-from hearthkeep.core.design import MOST_UNITS, Build, Output, Service, Supply, Waveform
+from hearthkeep.core.design import MOST_UNITS, Build, Kind, Output, Service, Supply, Waveform
+from hearthkeep.core.figure import PHYSICS, Figure, Term
 
 #: Direct currents at which thicker thought is due, and at which the voltage is wrong [A]. Common practice.
 CURRENT_MIND_A, CURRENT_MEND_A = 125.0, 250.0
@@ -67,15 +71,15 @@ def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
             remedy=_sized_up(evidence, max(inverter.rated_w, loads.start_surge_w / 2), loads.start_surge_w),
         )
     if not over_rating and not over_surge:
-        headroom = inverter.rated_w / loads.peak_w - 1 if loads.peak_w > 0 else 1.0
-        enough = headroom >= inverter.headroom_frac - 1e-9
+        spare = inverter.rated_w / loads.peak_w - 1 if loads.peak_w > 0 else 1.0
+        enough = spare >= inverter.headroom_frac - 1e-9
         yield Finding(
             code="HEADROOM" if enough else "LITTLE_HEADROOM",
             severity=Severity.GOOD if enough else Severity.MIND,
             step=Step.INVERTER,
             title="Peak and start fit" if enough else "Little headroom",
             message=f"Peak {watts(loads.peak_w)} of {watts(inverter.rated_w)}, worst start {watts(loads.start_surge_w)} of "
-            f"{watts(inverter.surge_w)}. Headroom on the peak is {percent(headroom)}, {percent(inverter.headroom_frac)} is asked for; 20 % "
+            f"{watts(inverter.surge_w)}. Headroom on the peak is {headroom(spare)}, {percent(inverter.headroom_frac)} is asked for; 20 % "
             "is usual, many go up one or two sizes.",
             basis=COMMON_PRACTICE,
             remedy=None
@@ -93,7 +97,7 @@ def _sized_up(evidence: Evidence, rated_w: float, start_w: float) -> Remedy:
     # The data sheet's idle and efficiency stay; a larger unit usually idles higher, so the price is not hidden.
     idle_w = max(inverter.idle_w, min(round(0.01 * rated), rated / inverter.efficiency_frac - rated))
     return Remedy(
-        label=f"Try a {rated / 1000:g} kW unit" if count == 1 else f"Try {count} units of {rated / 1000:g} kW",
+        label=f"Try {kilowatts(rated)} unit" if count == 1 else f"Try {count} units of {rated / 1000:g} kW",
         changes=(
             Change(path="inverter.surge_w", value=surge),
             Change(path="inverter.rated_w", value=rated),
@@ -142,22 +146,99 @@ def direct_current(evidence: Evidence) -> Iterator[Finding]:
 
 
 def bank_can_feed(evidence: Evidence) -> Iterator[Finding]:
-    """The bank's own current limit."""
-    limit_a = evidence.rating.discharge_limit_a
-    nominal_a = evidence.inverter.peak_current_a * evidence.design.inverter.low_cutoff_v / evidence.rating.nominal_v
-    if nominal_a > limit_a:
-        bank, string_a = evidence.design.bank, evidence.rating.string_discharge_a
-        asked = strings_for(bank, asked_a=nominal_a, string_a=string_a)
-        yield Finding(
+    """What the loads and the inverter's own rating ask of the bank, its strings and their protection, at the low cut-off."""
+    rating = evidence.rating
+    if rating.discharge_limit_w == 0:
+        # Too cold to give anything, which another finding says.
+        return
+    limit_a, peak_a, rated_a = (
+        rating.discharge_limit_a,
+        evidence.inverter.bank_peak_a,
+        evidence.inverter.rated_current_a,
+    )
+    if peak_a > limit_a:
+        yield _bank_limit(
+            evidence,
             code="BANK_CURRENT_LIMIT",
-            severity=Severity.MEND,
-            step=Step.BANK,
             title="The bank's limit comes first",
-            message=f"The peak asks for {nominal_a:.0f} A at {evidence.rating.nominal_v:g} V; the units together may give "
-            f"{limit_a:.0f} A, then their protection opens.",
-            basis="Sum of the units' discharge limits; typical limits are common practice where the design names none",
-            remedy=with_strings(bank, asked.strings, asked.takeoff),
+            asks=f"The peak asks for {peak_a:.0f} A",
+            asked_a=peak_a,
+            severity=Severity.MEND,
         )
+    elif rated_a > limit_a:
+        yield _bank_limit(
+            evidence,
+            code="RATING_OVER_BANK",
+            title="The inverter can ask more than the bank gives",
+            asks=f"At its rated {watts(evidence.whole_inverter.rated_w)} the inverter draws {rated_a:.0f} A",
+            asked_a=rated_a,
+            severity=_as_known(evidence),
+        )
+
+
+def _as_known(evidence: Evidence) -> Severity:
+    """How heavily a limit counts: one of a data sheet is to be kept, a typical one is worth knowing."""
+    return Severity.MIND if evidence.design.bank.unit_max_discharge_a is None else Severity.MEND
+
+
+def _bank_limit(evidence: Evidence, *, code: str, title: str, asks: str, asked_a: float, severity: Severity) -> Finding:
+    bank, rating, inverter = evidence.design.bank, evidence.rating, evidence.design.inverter
+    asked = strings_for(bank, asked_a=asked_a, string_a=rating.string_discharge_a)
+    has_board = TYPICAL[bank.chemistry].short_discharge_ratio is not None
+    then = (
+        "then their protection opens and the house is dark"
+        if has_board
+        else "beyond that their volts collapse and they age fast"
+    )
+    known = (
+        ""
+        if bank.unit_max_discharge_a is not None
+        else f" That is a typical figure for {TYPICAL[bank.chemistry].label}."
+    )
+    others = counted(bank.parallel, "string")
+    return Finding(
+        code=code,
+        severity=severity,
+        step=Step.BANK,
+        title=title,
+        message=f"{asks} at the low cut-off of {inverter.low_cutoff_v:g} V; {others} may give {rating.discharge_limit_a:.0f} A, {then}."
+        f"{known}",
+        basis="Output over efficiency and the low cut-off voltage, against the limit of the string that carries the largest share",
+        remedy=with_strings(bank, asked.strings, asked.takeoff),
+        figure=Figure(
+            label="Direct current asked of the bank",
+            value=asked_a,
+            unit="A",
+            formula="(idle + AC W ÷ marginal efficiency + DC W) ÷ low cut-off volts",
+            terms=(
+                Term(name="low cut-off", value=inverter.low_cutoff_v, unit="V"),
+                Term(name="one string may give", value=rating.string_discharge_a, unit="A"),
+                Term(name="all strings by their shares", value=rating.discharge_limit_a, unit="A"),
+            ),
+            basis=PHYSICS,
+        ),
+    )
+
+
+def start_opens_board(evidence: Evidence) -> Iterator[Finding]:
+    """A motor's start against what the protection boards bear for seconds."""
+    rating, surge_a = evidence.rating, evidence.inverter.bank_surge_a
+    if rating.short_discharge_a is None or rating.string_short_a is None or surge_a <= rating.short_discharge_a:
+        return
+    sheet = evidence.design.bank.unit
+    is_known = sheet is not None and sheet.short_discharge_a is not None
+    asked = strings_for(evidence.design.bank, asked_a=surge_a, string_a=rating.string_short_a)
+    yield Finding(
+        code="START_OPENS_BOARD",
+        severity=Severity.MEND if is_known else Severity.MIND,
+        step=Step.BANK,
+        title=f"{evidence.loads.start_surge_load or 'The largest start'} may open the bank's protection",
+        message=f"The worst start draws {surge_a:.0f} A at the low cut-off; for a few seconds the bank bears {rating.short_discharge_a:.0f} A"
+        + (", by its data sheet." if is_known else ", taken as twice its continuous limit: look it up.")
+        + " Once a board has opened, everything is dark until it is reset.",
+        basis="Start over efficiency and the low cut-off voltage; twice the continuous limit is common practice, no source",
+        remedy=with_strings(evidence.design.bank, asked.strings, asked.takeoff),
+    )
 
 
 def cutoff_volts(evidence: Evidence) -> Iterator[Finding]:
@@ -263,7 +344,7 @@ def output_fits(evidence: Evidence) -> Iterator[Finding]:
             message=f"Split phase from a pair takes one unit a leg, or the same number on each; {inverter.units} cannot be divided.",
             basis="One 120 V unit a leg, their neutral shared",
             remedy=Remedy(
-                label=f"Try {inverter.units + 1} units",
+                label=f"Try {counted(inverter.units + 1, 'unit')}",
                 changes=(Change(path="inverter.units", value=min(inverter.units + 1, 12)),),
             ),
         )
@@ -285,19 +366,23 @@ def one_fault(evidence: Evidence) -> Iterator[Finding]:
     failed, inverter = evidence.one_failed, evidence.design.inverter
     if failed is None or not any(load.supply.is_ac for load in evidence.design.loads):
         return
+    if evidence.design.kind is Kind.PORTABLE and inverter.units == 1:
+        # A portable unit is one piece: a second is another unit.
+        return
     takes = {
         Build.SEPARATE: "Separate parts fail one by one and are replaced one by one; there is more to wire.",
         Build.INVERTER_CHARGER: "Inverter and grid charger fail together; the sun goes on charging by its own controller.",
         Build.ALL_IN_ONE: "Inverter, grid charger and solar input fail together: nothing charges and nothing runs until it is replaced.",
     }[inverter.build]
+    whole = {"life", "keep"} <= set(failed.tiers_carried)
     if failed.units_left == 0:
-        message = f"One fault leaves every AC load dead. {takes}"
+        rest = "Life and Keep run on direct current and go on." if whole else "Only direct-current loads go on."
+        message = f"One fault leaves every AC load dead. {rest} {takes}"
     else:
         kept = " and ".join(tier.title() for tier in failed.tiers_carried)
         fits = f"{kept} still fit{'s' if len(failed.tiers_carried) == 1 else ''}" if kept else "no tier fits whole on"
         message = f"With one of {inverter.units} failed, {fits} the rest, and the house is carried for {failed.hours_carried_h:.0f} h of {evidence.outage.duration_h:.0f}. {takes}"
     wanted = failed.units_for_keep
-    whole = {"life", "keep"} <= set(failed.tiers_carried)
     yield Finding(
         code="ONE_FAULT" if not whole else "ONE_FAULT_CARRIED",
         severity=Severity.GOOD if whole else Severity.MIND,
@@ -322,6 +407,7 @@ CHECKS = (
     rating_and_start,
     direct_current,
     bank_can_feed,
+    start_opens_board,
     cutoff_volts,
     idle_left_out,
     search_leaves_dead,

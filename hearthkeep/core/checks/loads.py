@@ -12,6 +12,7 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
+    counted,
     percent,
     watts,
 )
@@ -86,7 +87,7 @@ def full_duty(evidence: Evidence) -> Iterator[Finding]:
                 severity=Severity.MIND,
                 step=Step.LOADS,
                 title=f"{load.name}: does it never stop?",
-                message=f"It is entered as running all of its {sum(load.on_by_hour)} hours at {watts(load.running_w)}. Such motors "
+                message=f"It is entered as running all of its {counted(sum(load.on_by_hour), 'hour')} at {watts(load.running_w)}. Such motors "
                 "usually cycle; a plug-in meter over 24 h gives the true share.",
                 basis=COMMON_PRACTICE,
                 remedy=Remedy(

@@ -13,6 +13,7 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
+    counted,
     percent,
     watts,
 )
@@ -158,10 +159,11 @@ def habit(evidence: Evidence) -> Iterator[Finding]:
 
 
 def snow(evidence: Evidence) -> Iterator[Finding]:
-    """Covered days on arrays that hold the snow, with somebody there to clear it."""
+    """Covered days on arrays that hold the snow."""
     design, covered = evidence.design, sum(sky == "covered" for sky in evidence.charging.skies)
-    if covered == 0 or all(day.away for day in design.outage.days):
+    if covered == 0:
         return
+    nobody = all(day.away for day in design.outage.days)
     holding = [
         (f"charging.controllers.{at}.arrays.{number}.snow", array.name)
         for at, controller in enumerate(design.charging.controllers)
@@ -170,17 +172,22 @@ def snow(evidence: Evidence) -> Iterator[Finding]:
     ]
     if not holding:
         return
-    days = "1 day" if covered == 1 else f"{covered} days"
     yield Finding(
         code="SNOW_LIES",
         severity=Severity.MIND,
         step=Step.CHARGING,
-        title=f"Snow keeps the sun off for {days}",
-        message=f"{', '.join(name for _, name in holding[:3])}{' and more' if len(holding) > 3 else ''} can be cleared only if reached "
-        "safely from the ground; panels stood steep shed it by themselves. Never climb on an icy roof.",
+        title=f"Snow keeps the sun off for {counted(covered, 'day')}",
+        message=f"{', '.join(name for _, name in holding[:3])}{' and more' if len(holding) > 3 else ''} "
+        + (
+            "stay covered: nobody is at home to clear them. Panels stood steep shed the snow by themselves."
+            if nobody
+            else "can be cleared only if reached safely from the ground; panels stood steep shed it by themselves. Never climb on "
+            "an icy roof."
+        ),
         basis="Covered days give nothing on panels that hold the snow; common practice, no source",
         remedy=Remedy(
-            label="Try clearing them at 10:00", changes=tuple(Change(path=path, value="swept") for path, _ in holding)
+            label="Try them steep enough to shed it" if nobody else "Try clearing them at 10:00",
+            changes=tuple(Change(path=path, value="slides" if nobody else "swept") for path, _ in holding),
         ),
     )
 
@@ -256,14 +263,13 @@ def built_in(evidence: Evidence) -> Iterator[Finding]:
 def tank_runs_dry(evidence: Evidence) -> Iterator[Finding]:
     """Nobody is there to fill the tank."""
     generator, outage = evidence.design.charging.generator, evidence.outage
-    dry = [event.time_h for event in outage.events if event.cause == "tank_empty"]
-    if generator is None or not dry:
+    if generator is None or outage.tank_empty_h is None:
         return
     yield Finding(
         code="TANK_RUNS_DRY",
         severity=Severity.MEND,
         step=Step.CHARGING,
-        title=f"Its tank is empty at hour {dry[0]:.0f}, with nobody at home",
+        title=f"Its tank is empty at hour {outage.tank_empty_h:.0f}, with nobody at home",
         message=f"{volume_text(evidence.design, generator.tank_l)} are in the tank, {volume_text(evidence.design, generator.stock_l)} on hand. On days away it runs on the tank alone.",
         basis="Fuel line of the generator against its tank on days away",
         remedy=Remedy(

@@ -30,10 +30,7 @@ WHY_DARK = {
 
 def _why_dark(outage: OutageReport) -> str:
     """In words; nothing where the charge ends."""
-    for event in outage.events:
-        if event.tier in ("life", "keep") and abs(event.time_h - outage.hours_carried_h) < 1e-6 and event.cause:
-            return WHY_DARK.get(event.cause, "")
-    return ""
+    return WHY_DARK[outage.dark_cause] if outage.dark_cause else ""
 
 
 def goes_dark(evidence: Evidence) -> Iterator[Finding]:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
-from hearthkeep.core.charging import StringReport, array_vmp_v
+from hearthkeep.core.charging import ColdFrom, StringReport, array_vmp_v
 from hearthkeep.core.checks.finding import (
     Change,
     Evidence,
@@ -12,6 +13,7 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
+    counted,
     percent,
     watts,
 )
@@ -24,6 +26,8 @@ UNLIKE_FRAC = 0.1
 POWER_TOLERANCE_FRAC = 0.01
 #: Most direct volts of solar circuits at one- and two-family homes. NEC 690.7, from memory.
 DWELLING_LIMIT_V = 600.0
+#: Part of a hot day lost from which it is worth a word, and from which the array hardly charges. Our assumptions.
+HOT_LOSS_MIND_FRAC, HOT_LOSS_MEND_FRAC = 0.05, 0.5
 
 
 def _known(evidence: Evidence) -> Iterator[tuple[str, Controller, Array, StringReport]]:
@@ -42,6 +46,32 @@ def _in_series(path: str, fits: int) -> Remedy | None:
     return Remedy(label=f"Try {fits} in series", changes=(Change(path=f"{path}.series", value=fits),))
 
 
+def _if_guessed(report: StringReport) -> str:
+    return ", estimated from the place," if report.cold_from is ColdFrom.ESTIMATE else ""
+
+
+def cold_is_estimated(evidence: Evidence) -> Iterator[Finding]:
+    """The record low decides whether a controller lives, and nobody has entered it."""
+    known = [report for _, _, _, report in _known(evidence) if report.cold_from is ColdFrom.ESTIMATE]
+    if not known:
+        return
+    design, report = evidence.design, max(known, key=lambda report: report.cold_voc_v)
+    yield Finding(
+        code="COLD_IS_ESTIMATED",
+        severity=Severity.MIND,
+        step=Step.CHARGING,
+        title="The record low is an estimate",
+        message=f"Strings are judged at {degrees(design, report.cold_c)}, guessed from latitude and height or from the coldest day of "
+        f"this outage; there the longest reaches {report.cold_voc_v:.0f} V. Enter the record low of the place on the Storm page.",
+        basis="6 °C at 25° of latitude, 1.4 °C colder for each degree polewards and 6 °C for each kilometre up: our assumption, for "
+        "inland places",
+        remedy=Remedy(
+            label=f"Take {degrees(design, report.cold_c)} as the record",
+            changes=(Change(path="site.record_low_c", value=report.cold_c),),
+        ),
+    )
+
+
 def cold_voltage(evidence: Evidence) -> Iterator[Finding]:
     """The first cold bright morning is when controllers die."""
     for path, controller, array, report in _known(evidence):
@@ -54,7 +84,7 @@ def cold_voltage(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.STOP,
             step=Step.CHARGING,
             title=f"{array.name}: {report.cold_voc_v:.0f} V in the cold",
-            message=f"At {degrees(evidence.design, report.cold_c)} the open string of {array.series} reaches {report.cold_voc_v:.0f} V; {controller.name} "
+            message=f"At {degrees(evidence.design, report.cold_c)}{_if_guessed(report)} the open string of {array.series} reaches {report.cold_voc_v:.0f} V; {controller.name} "
             f"takes {limit:g} V and is destroyed above it, with direct voltage that arcs.",
             basis="NEC Table 690.7(A) (from memory)"
             if report.by_table
@@ -91,30 +121,67 @@ def dwelling_voltage(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.STOP,
             step=Step.CHARGING,
             title=f"{array.name}: {report.cold_voc_v:.0f} V at a home",
-            message=f"At {degrees(design, report.cold_c)} the open string reaches {report.cold_voc_v:.0f} V. Solar circuits of one- and "
+            message=f"At {degrees(design, report.cold_c)}{_if_guessed(report)} the open string reaches {report.cold_voc_v:.0f} V. Solar circuits of one- and "
             f"two-family homes stay at or below {DWELLING_LIMIT_V:g} V; local code and a licensed electrician decide.",
             basis="NEC 690.7 in our own words, from memory",
             remedy=_in_series(path, fits),
         )
 
 
-def hot_voltage(evidence: Evidence) -> Iterator[Finding]:
-    """On a hot day the string must still lie above the bank while it charges."""
+def cannot_start(evidence: Evidence) -> Iterator[Finding]:
+    """A converting controller wakes only when the open string lies above the bank by its margin."""
     bank_v = evidence.rating.nominal_v
-    for path, controller, array, report in _known(evidence):
-        needed_v = 1.13 * bank_v + (controller.start_margin_v if controller.kind is ControllerKind.MPPT else 1.0)
-        if controller.kind is ControllerKind.DIRECT or array.module is None or report.hot_vmp_v >= needed_v:
+    for path, controller, array, _ in _known(evidence):
+        module = array.module
+        if controller.kind is not ControllerKind.MPPT or module is None:
             continue
-        more = int(-(-needed_v * array.series // report.hot_vmp_v))
+        needed_v, open_v = bank_v + controller.start_margin_v, module.voc_v * array.series
+        if open_v >= needed_v:
+            continue
         yield Finding(
-            code="HOT_VMP_LOW",
+            code="STRING_CANNOT_START",
             severity=Severity.MEND,
             step=Step.CHARGING,
-            title=f"{array.name}: too few volts when hot",
-            message=f"Cells at {degrees(evidence.design, report.hot_c)} give {report.hot_vmp_v:.1f} V at full power; charging a {bank_v:g} V bank "
-            f"takes {needed_v:.1f} V with the controller's margin.",
-            basis="Working voltage by temperature against charging voltage, 113 % of nominal; common practice",
-            remedy=Remedy(label=f"Try {more} in series", changes=(Change(path=f"{path}.series", value=min(more, 40)),)),
+            title=f"{array.name}: {controller.name} does not wake",
+            message=f"Open, the string shows {open_v:.1f} V at 25 °C; the controller starts {controller.start_margin_v:g} V above the bank, "
+            f"at {needed_v:.1f} V.",
+            basis="Open-circuit volts against nominal bank volts and the controller's margin to start",
+            remedy=_in_series(path, min(-int(-needed_v // module.voc_v), 40)),
+        )
+
+
+def hot_voltage(evidence: Evidence) -> Iterator[Finding]:
+    """What a hot day costs where the panel's volts fall below those of a bank that is charged."""
+    for path, _, array, report in _known(evidence):
+        day = report.hot_day
+        if day.lost_frac < HOT_LOSS_MIND_FRAC:
+            continue
+        hardly = day.lost_frac >= HOT_LOSS_MEND_FRAC
+        more = math.ceil(day.needed_v * array.series / report.hot_vmp_v)
+        yield Finding(
+            code="HOT_VMP_LOW",
+            severity=Severity.MEND if hardly else Severity.MIND,
+            step=Step.CHARGING,
+            title=f"{array.name}: hardly charges when hot" if hardly else f"{array.name}: loses some charge when hot",
+            message=f"Cells at {degrees(evidence.design, report.hot_c)} work at {report.hot_vmp_v:.1f} V; a bank that is charged takes "
+            f"{day.needed_v:.1f} V. A clear midsummer day at the record high loses {day.lost_wh:,.0f} Wh of {day.full_wh:,.0f} Wh "
+            f"({percent(day.lost_frac)}) with the bank held at its charging volts all day; while it is lower, less.",
+            basis="The panel's curve through its data sheet's points, at the day's own cell temperatures; textbook form, from memory",
+            remedy=Remedy(label=f"Try {more} in series", changes=(Change(path=f"{path}.series", value=min(more, 40)),))
+            if array.series < more <= 40
+            else None,
+            figure=Figure(
+                label="Lost on a hot day",
+                value=day.lost_wh,
+                unit="Wh",
+                formula="sum over quarter hours of power with volts to spare − power at the volts needed",
+                terms=(
+                    Term(name="working volts when hottest", value=report.hot_vmp_v, unit="V"),
+                    Term(name="volts needed", value=day.needed_v, unit="V"),
+                    Term(name="the day with volts to spare", value=day.full_wh, unit="Wh"),
+                ),
+                basis="Clear sky by Ineichen on midsummer's day; half a volt for cable and controller is our assumption",
+            ),
         )
 
 
@@ -149,7 +216,7 @@ def string_fuses(evidence: Evidence) -> Iterator[Finding]:
             code="STRING_FUSES" if fits else "STRING_FUSE_TOO_LARGE",
             severity=Severity.MIND if fits else Severity.MEND,
             step=Step.CHARGING,
-            title=f"{array.name}: a fuse in each of {array.strings} strings",
+            title=f"{array.name}: a fuse in each of {counted(array.strings, 'string')}",
             message=f"The others drive {report.input_a - report.input_a / array.strings:.0f} A through one that fails. Each string takes a fuse of at "
             f"least 156 % of {module.isc_a:g} A"
             + (f", {report.fuse_a:g} A." if report.fuse_a else ", beyond usual fuses.")
@@ -197,4 +264,14 @@ def power_of_panels(evidence: Evidence) -> Iterator[Finding]:
         )
 
 
-CHECKS = (cold_voltage, dwelling_voltage, hot_voltage, input_current, string_fuses, unlike_panels, power_of_panels)
+CHECKS = (
+    cold_voltage,
+    cold_is_estimated,
+    dwelling_voltage,
+    cannot_start,
+    hot_voltage,
+    input_current,
+    string_fuses,
+    unlike_panels,
+    power_of_panels,
+)

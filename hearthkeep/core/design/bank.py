@@ -22,6 +22,13 @@ class Chemistry(StrEnum):
     AGM = "agm"
     GEL = "gel"
     FLOODED = "flooded"
+    #: Made to crank an engine: thin plates, ruined by deep cycles.
+    STARTER = "starter"
+
+    @property
+    def is_vented(self) -> bool:
+        """Whether its cells gas freely and take water."""
+        return self in (Chemistry.FLOODED, Chemistry.STARTER)
 
 
 class Place(StrEnum):

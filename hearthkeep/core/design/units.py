@@ -33,6 +33,8 @@ class BatterySheet(DesignPart):
     height_mm: Millimetres | None = None
     #: Internal resistance of one unit [mΩ].
     internal_resistance_mohm: Annotated[float, Field(strict=True, gt=0, le=10_000)] | None = None
+    #: Most one unit gives for a few seconds, while a motor starts, before its protection opens [A].
+    short_discharge_a: Annotated[float, Field(strict=True, gt=0, le=20_000)] | None = None
     #: Most units in series and strings in parallel that the maker allows.
     max_series: Annotated[int, Field(strict=True, ge=1, le=64)] | None = None
     max_parallel: Annotated[int, Field(strict=True, ge=1, le=64)] | None = None

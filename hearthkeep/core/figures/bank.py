@@ -51,7 +51,7 @@ def bank_figures(evidence: Evidence) -> dict[str, Figure]:
             value=bank.daily_drawn_wh,
             unit="Wh",
             formula="loads + inverter standing ready + AC Wh × (1 ÷ marginal efficiency − 1) + converters; × (1 + wiring) "
-            "÷ discharge efficiency; Spare left out",
+            "÷ discharge efficiency, × Peukert's factor for lead-acid; Spare left out",
             terms=(
                 *(Term(name=line.label, value=line.wh, unit="Wh") for line in bank.daily_ledger[:-1]),
                 Term(name="marginal efficiency", value=evidence.inverter.marginal_efficiency_frac, unit=""),
@@ -80,7 +80,6 @@ def _ledger_figures(evidence: Evidence) -> dict[str, Figure]:
     """The lines from the loads to the bank, each from those above it."""
     lines = {line.key: line for line in evidence.bank.daily_ledger}
     marginal = evidence.inverter.marginal_efficiency_frac
-    conversion_wh = lines["conversion"].wh
     above_wiring = [lines[key] for key in (*(tier.value for tier in ON_BANK), "idle", "conversion", "converters")]
     at_bus_wh = sum(line.wh for line in above_wiring) + lines["wiring"].wh
 
@@ -94,7 +93,6 @@ def _ledger_figures(evidence: Evidence) -> dict[str, Figure]:
             basis=PHYSICS,
         )
 
-    ac_wh = conversion_wh / (1 / marginal - 1) if marginal < 1 else 0.0
     tiers = {
         tier.value: told(
             tier.value,
@@ -108,7 +106,7 @@ def _ledger_figures(evidence: Evidence) -> dict[str, Figure]:
         "conversion": told(
             "conversion",
             "AC Wh × (1 ÷ marginal efficiency − 1); the marginal efficiency is fitted so that with idle the rated point is met",
-            ("AC loads", ac_wh, "Wh"),
+            ("AC loads", evidence.bank.ac_wh, "Wh"),
             ("marginal efficiency", marginal, ""),
         ),
         "converters": told(
@@ -129,6 +127,14 @@ def _ledger_figures(evidence: Evidence) -> dict[str, Figure]:
             ("discharge efficiency", evidence.rating.discharge_efficiency_frac, ""),
         ),
     }
+    if "rate" in lines:
+        rating = evidence.rating
+        found["rate"] = told(
+            "rate",
+            "hour by hour: what is drawn × ((current ÷ rated current)^(k − 1) − 1) where the current passes the rated one",
+            ("Peukert exponent k", rating.peukert_exponent, ""),
+            ("rated current", rating.rated_current_a, "A"),
+        )
     return {f"bank.ledger.{key}": figure for key, figure in found.items()}
 
 

@@ -54,9 +54,9 @@ def _sun_figures(evidence: Evidence) -> dict[str, Figure]:
             label="Beyond the controllers",
             value=sums.clipped_wh,
             unit="Wh",
-            formula="offered above output A × nominal bank volts, controller by controller and step by step",
+            formula="offered above output A × bank volts while it is charged, controller by controller and step by step",
             terms=(
-                Term(name="nominal bank volts", value=evidence.rating.nominal_v, unit="V"),
+                Term(name="bank volts while it is charged", value=evidence.rating.charging_v, unit="V"),
                 *(
                     Term(name=entry.name, value=entry.output_a, unit="A")
                     for entry in controllers
@@ -256,15 +256,15 @@ def _other_figures(evidence: Evidence) -> dict[str, Figure]:
         )
     }
     if alternator is not None:
-        power_w = alternator.current_a * evidence.rating.nominal_v
+        power_w = alternator.current_a * evidence.rating.charging_v
         found["charging.alternator_wh"] = Figure(
             label="Given by the alternator",
             value=sums.alternator_wh,
             unit="Wh",
-            formula="current × nominal bank volts × hours driven, while somebody is at home",
+            formula="current × bank volts while it is charged × hours driven, while somebody is at home",
             terms=(
                 Term(name="current", value=alternator.current_a, unit="A"),
-                Term(name="nominal bank volts", value=evidence.rating.nominal_v, unit="V"),
+                Term(name="bank volts while it is charged", value=evidence.rating.charging_v, unit="V"),
                 Term(name="hours driven in this outage", value=sums.alternator_wh / power_w, unit="h"),
             ),
             basis=PHYSICS,

@@ -1,12 +1,9 @@
 """Inverter: losses, standing draw, and which loads fit it together."""
 
+from hearthkeep.core.inverter.draws import Draws, draws_of
 from hearthkeep.core.inverter.fit import Limits, Overload, limits_of
 from hearthkeep.core.inverter.house import (
-    Draws,
-    GeneratorDraws,
     HouseWatts,
-    draws_of,
-    generator_draws_of,
     house_watts,
     house_with_all,
     house_without,
@@ -16,12 +13,10 @@ from hearthkeep.core.inverter.losses import input_w, low_battery_current_a, marg
 
 __all__ = [
     "Draws",
-    "GeneratorDraws",
     "HouseWatts",
     "Limits",
     "Overload",
     "draws_of",
-    "generator_draws_of",
     "house_watts",
     "house_with_all",
     "house_without",

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from hearthkeep.core.design import Inverter
 from hearthkeep.core.inverter.losses import marginal_efficiency
 from hearthkeep.core.loads import TierSums
+from hearthkeep.core.loads.table import COINCIDENT_AC, COINCIDENT_DC, START_RISE
 
 
 class Overload(IntEnum):
@@ -50,82 +51,95 @@ class Limits(NamedTuple):
     #: What the generator carries through the transfer relay; 0 without one [W].
     generator_w: float
     generator_surge_w: float
-    #: The generator feeds its charger alone; the house stays on the inverter.
-    charges_only: bool
+
+
+#: Columns of what fits, by number of tiers: how many, counted from Life, have their DC loads carried, and their AC loads; why
+#: the next one's are not, as an Overload; how many have their DC loads carried while the inverter takes nothing; their AC
+#: loads by the generator, and why not more.
+DC_TIERS, AC_TIERS, WHY, DIRECT_TIERS, GENERATOR_TIERS, GENERATOR_WHY, FITS = 0, 1, 2, 3, 4, 5, 6
 
 
 @njit(cache=True)
-def fit_hours(
-    sums: TierSums, off: NDArray[np.bool_], limits: Limits
-) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:
-    """Count up from Life, hour by hour, in each tier its direct current first.
+def fit_hours(sums: TierSums, off: NDArray[np.bool_], limits: Limits) -> NDArray[np.int64]:
+    """What fits together in each hour, by number of tiers, (hours, 4, columns)."""
+    hours, tiers = sums.watts.shape[0], sums.watts.shape[1]
+    fits = np.zeros((hours, tiers, FITS), dtype=np.int64)
+    owns = False
+    for last in range(tiers):
+        owns = owns or sums.owns_ac[last]
+        for hour in range(hours):
+            idle_w = limits.idle_w if owns and not off[hour] else 0.0
+            _fit_inverter(sums.watts, hour, last, idle_w, off[hour], limits, fits)
+            _fit_direct(sums.watts, hour, last, limits, fits)
+            if limits.generator_w > 0.0:
+                _fit_generator(sums.watts, hour, last, limits, fits)
+    return fits
+
+
+@njit(cache=True, inline="always")
+def _fit_inverter(watts, hour, last, idle_w, is_off, limits, fits):  # type: ignore[no-untyped-def]
+    """Count up from Life, in each tier its direct current first.
 
     The first tier whose house current does not fit also keeps out that of all below it; their direct current may still fit.
     """
-    ac_w, dc_w, start_rise_w = sums.coincident_ac_w, sums.coincident_dc_w, sums.start_rise_w
-    hours, tiers = ac_w.shape
-    rated_w, surge_w, discharge_w = limits.rated_w, limits.surge_w, limits.discharge_w
     per_watt, wiring = limits.per_watt, limits.wiring
-    dc_tiers = np.zeros((hours, tiers), dtype=np.int64)
-    ac_tiers = np.zeros((hours, tiers), dtype=np.int64)
-    cause = np.zeros((hours, tiers), dtype=np.int64)
-    for hour in range(hours):
-        owns = False
-        for last in range(tiers):
-            owns = owns or sums.owns_ac[last]
-            direct_w = limits.idle_w if owns and not off[hour] else 0.0
-            running_w = 0.0
-            rise_w = 0.0
+    direct_w = idle_w
+    running_w = 0.0
+    rise_w = 0.0
+    house_fits = True
+    for tier in range(last + 1):
+        more_direct_w = direct_w + watts[hour, tier, COINCIDENT_DC]
+        if more_direct_w * (1 + wiring) + running_w * per_watt > limits.discharge_w + 1e-9:
+            if house_fits:
+                fits[hour, last, WHY] = BANK_CURRENT
+            break
+        direct_w = more_direct_w
+        fits[hour, last, DC_TIERS] = tier + 1
+        if not house_fits:
+            continue
+        more_w = running_w + watts[hour, tier, COINCIDENT_AC]
+        rise_w = max(rise_w, watts[hour, tier, START_RISE])
+        house_fits = False
+        if is_off and more_w > 0.0:
+            fits[hour, last, WHY] = SWITCHED_OFF
+        elif more_w > limits.rated_w + 1e-9:
+            fits[hour, last, WHY] = RATING
+        elif more_w + rise_w > limits.surge_w + 1e-9:
+            fits[hour, last, WHY] = SURGE
+        elif direct_w * (1 + wiring) + more_w * per_watt > limits.discharge_w + 1e-9:
+            fits[hour, last, WHY] = BANK_CURRENT
+        else:
+            running_w = more_w
+            fits[hour, last, AC_TIERS] = tier + 1
             house_fits = True
-            for tier in range(last + 1):
-                with_dc_w = (direct_w + dc_w[hour, tier]) * (1 + wiring) + running_w * per_watt
-                if with_dc_w > discharge_w + 1e-9:
-                    if house_fits:
-                        cause[hour, last] = BANK_CURRENT
-                    break
-                direct_w += dc_w[hour, tier]
-                dc_tiers[hour, last] = tier + 1
-                if not house_fits:
-                    continue
-                more_w = running_w + ac_w[hour, tier]
-                rise_w = max(rise_w, start_rise_w[hour, tier])
-                house_fits = False
-                if off[hour] and more_w > 0.0:
-                    cause[hour, last] = SWITCHED_OFF
-                elif more_w > rated_w + 1e-9:
-                    cause[hour, last] = RATING
-                elif more_w + rise_w > surge_w + 1e-9:
-                    cause[hour, last] = SURGE
-                elif direct_w * (1 + wiring) + more_w * per_watt > discharge_w + 1e-9:
-                    cause[hour, last] = BANK_CURRENT
-                else:
-                    running_w = more_w
-                    ac_tiers[hour, last] = tier + 1
-                    house_fits = True
-    return dc_tiers, ac_tiers, cause
 
 
-@njit(cache=True)
-def fit_generator(sums: TierSums, limits: Limits) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """The same for house current straight from the generator: AC tiers carried by number of tiers, and why not more."""
-    hours, tiers = sums.coincident_ac_w.shape
-    carried = np.zeros((hours, tiers), dtype=np.int64)
-    cause = np.zeros((hours, tiers), dtype=np.int64)
-    for hour in range(hours):
-        for last in range(tiers):
-            running_w = 0.0
-            rise_w = 0.0
-            for tier in range(last + 1):
-                running_w += sums.coincident_ac_w[hour, tier]
-                rise_w = max(rise_w, sums.start_rise_w[hour, tier])
-                if running_w > limits.generator_w + 1e-9:
-                    cause[hour, last] = RATING
-                    break
-                if running_w + rise_w > limits.generator_surge_w + 1e-9:
-                    cause[hour, last] = SURGE
-                    break
-                carried[hour, last] = tier + 1
-    return carried, cause
+@njit(cache=True, inline="always")
+def _fit_direct(watts, hour, last, limits, fits):  # type: ignore[no-untyped-def]
+    """Direct current alone, while the inverter takes nothing."""
+    direct_w = 0.0
+    for tier in range(last + 1):
+        direct_w += watts[hour, tier, COINCIDENT_DC]
+        if direct_w * (1 + limits.wiring) > limits.discharge_w + 1e-9:
+            break
+        fits[hour, last, DIRECT_TIERS] = tier + 1
+
+
+@njit(cache=True, inline="always")
+def _fit_generator(watts, hour, last, limits, fits):  # type: ignore[no-untyped-def]
+    """House current straight from the generator."""
+    running_w = 0.0
+    rise_w = 0.0
+    for tier in range(last + 1):
+        running_w += watts[hour, tier, COINCIDENT_AC]
+        rise_w = max(rise_w, watts[hour, tier, START_RISE])
+        if running_w > limits.generator_w + 1e-9:
+            fits[hour, last, GENERATOR_WHY] = RATING
+            break
+        if running_w + rise_w > limits.generator_surge_w + 1e-9:
+            fits[hour, last, GENERATOR_WHY] = SURGE
+            break
+        fits[hour, last, GENERATOR_TIERS] = tier + 1
 
 
 def limits_of(
@@ -135,7 +149,6 @@ def limits_of(
     wiring_loss_frac: float,
     generator_w: float = 0.0,
     generator_surge_w: float = 0.0,
-    charges_only: bool = False,
 ) -> Limits:
     """What inverter, bank and wiring allow. An inverter of 0 W takes nothing and carries nothing."""
     is_there = inverter.rated_w > 0
@@ -150,5 +163,4 @@ def limits_of(
         wiring=wiring_loss_frac,
         generator_w=generator_w,
         generator_surge_w=generator_surge_w,
-        charges_only=charges_only,
     )

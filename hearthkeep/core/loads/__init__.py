@@ -15,6 +15,7 @@ from hearthkeep.core.loads.measure import (
 )
 from hearthkeep.core.loads.sums import LoadSum, LoadSums, daily_wh, sums_from
 from hearthkeep.core.loads.table import (
+    SPARE_INDEX,
     TIERS,
     CompiledRows,
     LoadRows,
@@ -32,6 +33,7 @@ from hearthkeep.core.loads.typical import TypicalLoad, typical_loads
 
 __all__ = [
     "HOURS",
+    "SPARE_INDEX",
     "TIERS",
     "UNCERTAINTY_FRAC",
     "CompiledRows",

@@ -115,15 +115,16 @@ def lived(tier: Ints, link: Ints, without: int) -> Ints:
     return found
 
 
+#: Columns of TierSums: AC and DC average, lost in converters, coincident AC and DC, worst rise of a start; all [W].
+AC, DC, CONVERTER, COINCIDENT_AC, COINCIDENT_DC, START_RISE, SUMS = 0, 1, 2, 3, 4, 5, 6
+
+
 class TierSums(NamedTuple):
     """Watts by hour and tier, for compiled callers; see LoadTable."""
 
-    ac_w: Floats
-    dc_w: Floats
-    converter_w: Floats
-    coincident_ac_w: Floats
-    coincident_dc_w: Floats
-    start_rise_w: Floats
+    #: (hours, 4, columns).
+    watts: Floats
+    #: Whether each tier owns an AC load, (4,).
     owns_ac: Bools
 
 
@@ -142,47 +143,33 @@ class CompiledRows(NamedTuple):
 @njit(cache=True)
 def sum_tier(rows: CompiledRows, lives: Ints, without: int, of: int, sums: TierSums) -> None:
     """Add one tier's rows up anew, one load left out where its index is given."""
-    hours = rows.average_w.shape[1]
+    hours, watts = rows.average_w.shape[1], sums.watts
     sums.owns_ac[of] = False
-    for part in (
-        sums.ac_w,
-        sums.dc_w,
-        sums.converter_w,
-        sums.coincident_ac_w,
-        sums.coincident_dc_w,
-        sums.start_rise_w,
-    ):
-        part[:, of] = 0.0
+    watts[:, of, :] = 0.0
     for one in range(lives.shape[0]):
         if one == without or lives[one] != of:
             continue
+        average_w, coincident_w = rows.average_w[one], rows.coincident_w[one]
         if rows.is_ac[one]:
             sums.owns_ac[of] = True
+            rise_w = rows.start_rise_w[one]
             for hour in range(hours):
-                sums.ac_w[hour, of] += rows.average_w[one, hour]
-                sums.coincident_ac_w[hour, of] += rows.coincident_w[one, hour]
-                sums.start_rise_w[hour, of] = max(sums.start_rise_w[hour, of], rows.start_rise_w[one, hour])
+                watts[hour, of, AC] += average_w[hour]
+                watts[hour, of, COINCIDENT_AC] += coincident_w[hour]
+                watts[hour, of, START_RISE] = max(watts[hour, of, START_RISE], rise_w[hour])
         else:
             loss = rows.converter_loss[one]
             for hour in range(hours):
-                sums.dc_w[hour, of] += rows.average_w[one, hour]
-                sums.converter_w[hour, of] += rows.average_w[one, hour] * loss
-                sums.coincident_dc_w[hour, of] += rows.coincident_w[one, hour] * (1.0 + loss)
+                watts[hour, of, DC] += average_w[hour]
+                watts[hour, of, CONVERTER] += average_w[hour] * loss
+                watts[hour, of, COINCIDENT_DC] += coincident_w[hour] * (1.0 + loss)
 
 
 @njit(cache=True)
 def summed(rows: CompiledRows, lives: Ints, without: int) -> TierSums:
     """Sum rows by hour and tier, one load left out where its index is given."""
     hours, tiers = rows.average_w.shape[1], SPARE_INDEX + 1
-    sums = TierSums(
-        np.zeros((hours, tiers)),
-        np.zeros((hours, tiers)),
-        np.zeros((hours, tiers)),
-        np.zeros((hours, tiers)),
-        np.zeros((hours, tiers)),
-        np.zeros((hours, tiers)),
-        np.zeros(tiers, dtype=np.bool_),
-    )
+    sums = TierSums(np.zeros((hours, tiers, SUMS)), np.zeros(tiers, dtype=np.bool_))
     for of in range(tiers):
         sum_tier(rows, lives, without, of, sums)
     return sums
@@ -209,4 +196,13 @@ def lived_tier(rows: LoadRows, *, without: int = -1) -> Ints:
 def table_from(rows: LoadRows, *, without: int = -1) -> LoadTable:
     """Sum the rows by tier, one of them left out where its index is given."""
     sums = summed(compiled_rows(rows), lived_tier(rows, without=without), without)
-    return LoadTable(**sums._asdict())
+    columns = [sums.watts[:, :, column] for column in range(SUMS)]
+    return LoadTable(
+        ac_w=columns[AC],
+        dc_w=columns[DC],
+        converter_w=columns[CONVERTER],
+        coincident_ac_w=columns[COINCIDENT_AC],
+        coincident_dc_w=columns[COINCIDENT_DC],
+        start_rise_w=columns[START_RISE],
+        owns_ac=sums.owns_ac,
+    )

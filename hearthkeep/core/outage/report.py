@@ -11,7 +11,7 @@ from hearthkeep.core.loads import TIERS
 from hearthkeep.core.outage import shapes
 from hearthkeep.core.outage.direct import DirectRun
 from hearthkeep.core.outage.scene import Scene
-from hearthkeep.core.outage.simulate import Event, EventKind, events_of
+from hearthkeep.core.outage.simulate import CAUSES, Event, events_of
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -87,7 +87,19 @@ class OutageReport:
     fuel_l: float
     generator_h: float
     generator_starts: int
+    #: When the fuel on hand, or the tank with nobody to fill it, first ran dry [h]; none where neither did.
+    out_of_fuel_h: float | None
+    tank_empty_h: float | None
+    #: When Life or Keep first stood back from a running generator that could not carry it [h]; none for never.
+    generator_darkens_h: float | None
+    #: Why Life or Keep went dark while the bank had charge: rating, surge, bank_current, switched_off; none where the charge
+    #: ended, or nothing went dark.
+    dark_cause: str | None
     events: tuple[Event, ...]
+    #: Events that happened beyond those listed.
+    events_left_out: int
+    #: Time for which the model found no steady state and left everything off [h]; 0 unless it fails.
+    unsettled_h: float
     series: Series
     start: str
 
@@ -151,8 +163,14 @@ def report_from(
         hours_back_to_full_h=hours_back_to_full,
         fuel_l=float(run.fuel_l),
         generator_h=float(run.generator_h),
-        generator_starts=sum(event.kind is EventKind.GENERATOR_ON for event in events_of(run)),
+        generator_starts=int(run.kind_counts[shapes.GENERATOR_ON]),
+        out_of_fuel_h=_moment(run.cause_h[shapes.STOP_EMPTY]),
+        tank_empty_h=_moment(run.cause_h[shapes.STOP_TANK]),
+        generator_darkens_h=_moment(run.darkened_h),
+        dark_cause=CAUSES[int(run.dark_cause)] if run.dark_cause > 0 else None,
         events=events_of(run),
+        events_left_out=int(run.kind_counts.sum()) - run.event_count,
+        unsettled_h=float(run.unsettled_h),
         series=Series(
             time_h=_rounded(scene.clock.edges_h, 6),
             stored_wh=_rounded(run.stored_wh, 1),
@@ -166,6 +184,11 @@ def report_from(
         ),
         start=start,
     )
+
+
+def _moment(time_h: float) -> float | None:
+    """A moment of the run; none for never."""
+    return None if time_h < 0 else float(time_h)
 
 
 def _rounded(values: np.ndarray, digits: int) -> tuple[float, ...]:

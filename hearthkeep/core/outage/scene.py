@@ -8,7 +8,7 @@ from datetime import timedelta
 import numpy as np
 from numpy.typing import NDArray
 
-from hearthkeep.core.bank import BankRating
+from hearthkeep.core.bank import BankRating, BankVolts
 from hearthkeep.core.charging import (
     Along,
     OtherPower,
@@ -59,7 +59,7 @@ class Scene:
     #: Whether the generator has to stay off, and whether somebody is at home, by step.
     quiet: Bools
     attended: Bools
-    #: Coldest hour of the weather year; none where the skies are set by hand [°C].
+    #: Coldest hour of the site's stored weather year; none without one [°C].
     year_low_c: float | None
     #: Sun and grid charger after the grid's return [W], with its own clock.
     recovery_clock: Clock
@@ -74,7 +74,7 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
     first_day_after = (outage.end.date() - outage.start.date()).days
     along = along_clock(design, clock, first_day=0, year=year)
     poa = _planes(design, along)
-    sun = _sun(design, poa, along.air_c, bank_v=rating.nominal_v)
+    sun = _sun(design, poa, along.air_c, volts=rating.volts)
     skies = skies_of(design, int(clock.day[-1]) + 1, year)
     kinds, kind_of_day = day_kinds(design, clock, sun, skies)
     after_along = along_clock(design, after, first_day=first_day_after, year=year)
@@ -88,7 +88,7 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
             day=clock.day,
             day_wind_m_s=_winds(design, clock, year) if _by_year(design) else [day.wind_m_s for day in entries],
             attended=along.attended,
-            bank_v=rating.nominal_v,
+            charging_v=rating.charging_v,
         ),
         poa_w_m2=poa,
         air_c=along.air_c,
@@ -100,9 +100,9 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
         quiet=_quiet(design, clock),
         attended=along.attended,
         daylight=sun_is_up(design.site, clock.moments),
-        year_low_c=float(year_for(design.site, year).air_c.min()) if _by_year(design) else None,
+        year_low_c=None if year is None else float(year.air_c.min()),
         recovery_clock=after,
-        recovery_sun=_sun(design, _planes(design, after_along), after_along.air_c, bank_v=rating.nominal_v),
+        recovery_sun=_sun(design, _planes(design, after_along), after_along.air_c, volts=rating.volts),
     )
 
 
@@ -165,7 +165,7 @@ def _quiet(design: Design, clock: Clock) -> NDArray[np.bool_]:
 
 def with_other_watts(scene: Scene, design: Design, rating: BankRating) -> Scene:
     """The scene of the same design with other panel watts: the sun on each plane stays, and so does the refill after."""
-    sun = _sun(design, scene.poa_w_m2, scene.air_c, bank_v=rating.nominal_v)
+    sun = _sun(design, scene.poa_w_m2, scene.air_c, volts=rating.volts)
     kinds, kind_of_day = day_kinds(design, scene.clock, sun, scene.skies)
     return replace(
         scene,
@@ -184,14 +184,14 @@ def _planes(design: Design, along: Along) -> dict[str, Floats]:
     }
 
 
-def _sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats, *, bank_v: float) -> SunPower:
+def _sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats, *, volts: BankVolts) -> SunPower:
     """Sum of all controllers that charge the bank."""
     offered, passed = np.zeros_like(air_c), np.zeros_like(air_c)
     for controller in design.charging.controllers:
         if controller.kind is ControllerKind.DIRECT:
             continue
         poa = tuple(poa_w_m2[array.id] for array in controller.arrays)
-        power = controller_power(controller, poa_by_array=poa, air_c=air_c, bank_v=bank_v)
+        power = controller_power(controller, poa_by_array=poa, air_c=air_c, volts=volts)
         offered, passed = offered + power.offered_w, passed + power.passed_w
     return SunPower(offered_w=offered, passed_w=passed)
 

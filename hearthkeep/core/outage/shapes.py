@@ -15,10 +15,13 @@ BANK_TIERS = 3
 
 #: Event kinds; the second column of an event is the tier, the third the cause of an overload.
 DROPPED, RETURNED, OVERLOADED, FITS_AGAIN, CUT_OFF, FULL, DARK, BACK_ON = 0, 1, 2, 3, 4, 5, 6, 7
-GENERATOR_ON, GENERATOR_OFF = 8, 9
+GENERATOR_ON, GENERATOR_OFF, INVERTER_BACK = 8, 9, 10
 #: Why the generator stopped, in the third column of its event: charged, quiet hours, out of fuel, its tank empty and
 #: nobody there to fill it.
 STOP_FULL, STOP_QUIET, STOP_EMPTY, STOP_TANK = 10, 11, 12, 13
+#: Kinds of event and causes, for the counts that stay true where the list of events is full.
+EVENT_KINDS, EVENT_CAUSES = 11, 14
+#: Events kept one by one; those beyond are counted only.
 MAX_EVENTS = 2000
 
 #: Rows of the energy totals.
@@ -60,6 +63,8 @@ class GeneratorPlant(NamedTuple):
     tank_l: float
     idle_l_per_h: float
     l_per_kwh: float
+    #: It feeds its charger alone; the house stays on the inverter.
+    charges_only: bool
 
 
 class Plant(NamedTuple):
@@ -67,7 +72,8 @@ class Plant(NamedTuple):
 
     capacity_wh: float
     start_wh: float
-    #: Drop levels of Life, Keep and Ease, and the levels at which they return [Wh], (3,).
+    #: Drop levels of Life, Keep and Ease, and the levels at which they return [Wh], (3,). The inverter goes off and comes
+    #: back at those of Life.
     drop_wh: Floats
     return_wh: Floats
     charge_limit_w: float
@@ -108,6 +114,15 @@ class Run(NamedTuple):
     lowest_h: float
     #: The bank first reached full, having been below it [h]; -1 for never.
     full_h: float
-    #: Time [h], kind, tier, cause; only the first `event_count` rows count.
+    #: Time [h], kind, tier, cause; the first `event_count` rows count, at most MAX_EVENTS of all that happened.
     events: Floats
     event_count: int
+    #: How often each kind of event happened, and when each cause came first [h], -1 for never.
+    kind_counts: Ints
+    cause_h: Floats
+    #: Why the house was dark at its first dark moment: an Overload, 0 where the charge ended.
+    dark_cause: int
+    #: Life or Keep first stood back from a running generator that could not carry it [h]; -1 for never.
+    darkened_h: float
+    #: Time for which no steady state was found and everything was left off [h]; always 0 unless the model fails.
+    unsettled_h: float

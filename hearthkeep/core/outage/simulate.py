@@ -9,11 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.charging import (
-    rate_generator,
-)
+from hearthkeep.core.charging import rate_generator
 from hearthkeep.core.design import Design
-from hearthkeep.core.inverter import HouseWatts, Limits, Overload, draws_of, generator_draws_of, house_watts, limits_of
+from hearthkeep.core.inverter import HouseWatts, Limits, Overload, draws_of, house_watts, limits_of
 from hearthkeep.core.loads import TIERS, DayKind, LoadRows, rows_from
 from hearthkeep.core.outage import kernel, shapes
 from hearthkeep.core.outage.fill import fill_before
@@ -38,6 +36,7 @@ class EventKind(StrEnum):
     BACK_ON = "back_on"
     GENERATOR_ON = "generator_on"
     GENERATOR_OFF = "generator_off"
+    INVERTER_BACK = "inverter_back"
 
 
 EVENT_KINDS = {
@@ -51,6 +50,7 @@ EVENT_KINDS = {
     shapes.BACK_ON: EventKind.BACK_ON,
     shapes.GENERATOR_ON: EventKind.GENERATOR_ON,
     shapes.GENERATOR_OFF: EventKind.GENERATOR_OFF,
+    shapes.INVERTER_BACK: EventKind.INVERTER_BACK,
 }
 #: Causes by number: those of an overload, and why the generator stopped.
 CAUSES = {
@@ -82,14 +82,13 @@ def house_of(design: Design, rating: BankRating, rows: LoadRows) -> HouseWatts:
 
 def limits_for(design: Design, rating: BankRating) -> Limits:
     """What inverter, generator, bank and wiring allow."""
-    entered, generator = design.charging.generator, rate_generator(design)
+    generator = rate_generator(design)
     return limits_of(
         design.inverter,
         discharge_limit_w=rating.discharge_limit_w,
         wiring_loss_frac=design.wiring.loss_frac,
         generator_w=generator.rated_w if generator else 0.0,
         generator_surge_w=generator.surge_w if generator else 0.0,
-        charges_only=entered is not None and entered.charges_only,
     )
 
 
@@ -114,7 +113,7 @@ def plant_of(design: Design, rating: BankRating) -> shapes.Plant:
 
 
 #: No generator.
-NO_GENERATOR = shapes.GeneratorPlant(0.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0)
+NO_GENERATOR = shapes.GeneratorPlant(0.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, False)
 
 
 def _generator_plant(design: Design, rating: BankRating) -> shapes.GeneratorPlant:
@@ -132,6 +131,7 @@ def _generator_plant(design: Design, rating: BankRating) -> shapes.GeneratorPlan
         tank_l=generator.tank_l,
         idle_l_per_h=rated.fuel_idle_l_per_h,
         l_per_kwh=rated.fuel_l_per_kwh,
+        charges_only=generator.charges_only,
     )
 
 
@@ -146,7 +146,7 @@ def drop_levels_frac(design: Design, rating: BankRating) -> tuple[float, float, 
 
 def run_scene(scene: Scene, house: HouseWatts, plant: shapes.Plant) -> shapes.Run:
     """Carry a house through the outage of a scene."""
-    run: shapes.Run = kernel.run(steps_of(scene), draws_of(house), generator_draws_of(house), plant)
+    run: shapes.Run = kernel.run(steps_of(scene), draws_of(house), plant)
     return run
 
 
@@ -188,7 +188,7 @@ def hours_back_to_full(
     )
     empty = house_of(design, rating, rows_from((), (DayKind(month=1),)))
     alone = plant._replace(start_wh=stored_wh, generator=NO_GENERATOR)
-    run = kernel.run(steps, draws_of(empty), generator_draws_of(empty), alone)
+    run = kernel.run(steps, draws_of(empty), alone)
     return None if run.full_h < 0 else float(run.full_h)
 
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design
-from hearthkeep.core.inverter import draws_of, generator_draws_of, house_with_all, house_without, off_hours
+from hearthkeep.core.inverter import draws_of, house_with_all, house_without, off_hours
 from hearthkeep.core.loads import LoadRows, compiled_rows
 from hearthkeep.core.outage import kernel
 from hearthkeep.core.outage.scene import Scene
@@ -48,7 +48,7 @@ def _without_each(steps, plant, rows, off, limits):  # type: ignore[no-untyped-d
     dark_h, lowest_wh, fuel_l = np.empty(count), np.empty(count), np.empty(count)
     for index in range(count):
         house = house_without(rows, off, limits, index, sums)
-        run = kernel.run(steps, draws_of(house), generator_draws_of(house), plant)
+        run = kernel.run(steps, draws_of(house), plant)
         dark_h[index] = run.dark_h
         lowest_wh[index] = run.lowest_wh
         fuel_l[index] = run.fuel_l

@@ -10,7 +10,7 @@ from hearthkeep.core.design import Chemistry, Design
 
 #: Units that the comparison counts in: a 12 V block of 100 Ah.
 BLOCK_AH = 100.0
-BLOCK_V = {Chemistry.LFP: 12.8, Chemistry.AGM: 12.0, Chemistry.GEL: 12.0, Chemistry.FLOODED: 12.0}
+BLOCK_V = {chemistry: 12.8 if chemistry is Chemistry.LFP else 12.0 for chemistry in Chemistry}
 #: Height to which units are stacked, for the floor they take [m]. Our assumption.
 STACK_M = 0.5
 
@@ -45,6 +45,8 @@ def compare_chemistries(design: Design, *, terminal_wh: float) -> tuple[Chemistr
     need, bank = design.bank.need, design.bank
     found = []
     for chemistry, typical in TYPICAL.items():
+        if not typical.is_for_storage and chemistry is not bank.chemistry:
+            continue
         cold = capacity_factor(chemistry, bank.temp_c)
         for depth in typical.schools_depth_frac:
             stored_wh = terminal_wh / typical.discharge_efficiency_frac

@@ -9,6 +9,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from hearthkeep.core.bank import BankVolts
 from hearthkeep.core.charging import SKY_FACTOR, Along, Moments, array_poa, controller_power
 from hearthkeep.core.design import Array, Controller, Design, Site, Sky
 
@@ -50,7 +51,7 @@ class DayCurve:
     mean_draw_w: float
 
 
-def day_curve(design: Design, *, bank_v: float, mean_draw_w: float) -> DayCurve:
+def day_curve(design: Design, *, volts: BankVolts, mean_draw_w: float) -> DayCurve:
     """Work out the day of the outage's start under a clear sky, without snow; panels that are moved are moved."""
     start = design.outage.start
     return _curve(
@@ -58,7 +59,7 @@ def day_curve(design: Design, *, bank_v: float, mean_draw_w: float) -> DayCurve:
         design.charging.controllers,
         datetime(start.year, start.month, start.day),
         design.outage.days[0].air_temp_c,
-        bank_v,
+        volts,
         mean_draw_w,
     )
 
@@ -69,7 +70,7 @@ def _curve(
     controllers: tuple[Controller, ...],
     midnight: datetime,
     air_c: float,
-    bank_v: float,
+    volts: BankVolts,
     mean_draw_w: float,
 ) -> DayCurve:
     """The curve itself, kept while an edit leaves sun and house as they were."""
@@ -99,7 +100,7 @@ def _curve(
 
         def passed(planes: tuple[Floats, ...], which: tuple[Array, ...]) -> Floats:
             part = controller.model_copy(update={"arrays": which})  # noqa: B023
-            return controller_power(part, poa_by_array=planes, air_c=along.air_c, bank_v=bank_v).passed_w
+            return controller_power(part, poa_by_array=planes, air_c=along.air_c, volts=volts).passed_w
 
         together = together + passed(poa, controller.arrays)
         overcast = overcast + passed(tuple(plane * dim for plane in poa), controller.arrays)

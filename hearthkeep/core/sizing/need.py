@@ -12,6 +12,7 @@ from hearthkeep.core.charging import source_currents_a
 from hearthkeep.core.design import Design, TakeOff, Tier
 from hearthkeep.core.inverter import house_watts, limits_of, marginal_efficiency
 from hearthkeep.core.loads import DayKind, LoadTable, rows_from, table_from
+from hearthkeep.core.sizing.drawn import drawn_by_hour
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -79,7 +80,8 @@ def need_sheet(design: Design, rating: BankRating) -> NeedSheet:
     limits = limits_of(inverter, discharge_limit_w=math.inf, wiring_loss_frac=design.wiring.loss_frac)
     house = house_watts(rows, inverter, limits)
     count = counted_tiers(need.lowest_tier)
-    ac_wh = float((house.ac_w - house.dead_w[:, count - 1])[:, :count].sum())
+    drawn = drawn_by_hour(design, rating, house, count)
+    ac_wh = float(drawn.ac_w.sum())
     dc_wh = float(house.dc_w[:, :count].sum())
     idle_wh = float(house.standing_w[:, count - 1].sum())
     conversion_wh = ac_wh * (1 / marginal_efficiency(inverter) - 1) + float(house.converter_w[:, :count].sum())
@@ -87,9 +89,9 @@ def need_sheet(design: Design, rating: BankRating) -> NeedSheet:
     at_bank_wh = ac_wh + dc_wh + idle_wh + conversion_wh + wiring_wh
     over_wh = at_bank_wh * need.autonomy_h / 24
     grown_wh = over_wh * (1 + need.growth_frac)
-    rate_factor = _rate_factor(rating, average_w=at_bank_wh / 24)
+    rate_factor = float(drawn.stored_w.sum()) * rating.discharge_efficiency_frac / at_bank_wh if at_bank_wh > 0 else 1.0
     stored_wh = grown_wh / rating.discharge_efficiency_frac * rate_factor
-    nominal_wh = stored_wh / (bank.depth_frac * rating.temperature_frac * need.end_of_life_frac)
+    nominal_wh = stored_wh / (rating.depth_frac * rating.temperature_frac * need.end_of_life_frac)
     tiers = " and ".join(tier.value.title() for tier in list(Tier)[:count])
     day = "a dark day" if need.dark_day else "a usual day"
     lines = (
@@ -103,10 +105,11 @@ def need_sheet(design: Design, rating: BankRating) -> NeedSheet:
         _line("growth", "Margin for growth", need.growth_frac, "", "room for loads to come", "bank.need.growth_frac"),
         _line("discharge", "Discharge efficiency", rating.discharge_efficiency_frac, "", "at the bank's terminals",
               "bank.discharge_efficiency_frac"),
-        _line("rate", "Rate factor", rate_factor, "", "(average current ÷ rated current)^(k − 1), Peukert, lead-acid only"),
+        _line("rate", "Rate factor", rate_factor, "", "(current ÷ rated current)^(k − 1) of each hour, weighed by its energy; Peukert, lead-acid only"),
         _line("stored", "To be stored", stored_wh, "Wh",
               "a day × autonomy ÷ 24 × (1 + growth) ÷ discharge efficiency × rate factor", is_sum=True),
-        _line("depth", "Depth of discharge", bank.depth_frac, "", "how deep the bank is used", "bank.depth_frac"),
+        _line("depth", "Depth of discharge", rating.depth_frac, "", "the lesser of the depth chosen and 1 − cut-off",
+              "bank.depth_frac"),
         _line("cold", "Capacity in the cold", rating.temperature_frac, "", "at the temperature of the place", "bank.temp_c"),
         _line("age", "Capacity at the end of life", need.end_of_life_frac, "", "the need is met until then",
               "bank.need.end_of_life_frac"),
@@ -136,14 +139,6 @@ def _line(
     return SheetLine(key=key, label=label, value=value, unit=unit, formula=formula, path=path, is_sum=is_sum)
 
 
-def _rate_factor(rating: BankRating, *, average_w: float) -> float:
-    """What Peukert's law adds at the average current; 1 at or below the rated current."""
-    rated_w = rating.rated_current_a * rating.nominal_v
-    if rating.peukert_exponent <= 1 or average_w <= rated_w:
-        return 1.0
-    return float((average_w / rated_w) ** (rating.peukert_exponent - 1))
-
-
 def _strings(
     design: Design, rating: BankRating, *, rows_table: LoadTable, count: int, nominal_wh: float
 ) -> tuple[StringsNeed, ...]:
@@ -152,8 +147,9 @@ def _strings(
     house_w = rows_table.coincident_ac_w[:, :count].sum(axis=1)
     idle_w = inverter.idle_w if inverter.rated_w > 0 and rows_table.owns_ac[:count].any() else 0.0
     direct_w = rows_table.coincident_dc_w[:, :count].sum(axis=1) + idle_w + house_w / marginal_efficiency(inverter)
-    peak_a = float(direct_w.max()) * (1 + design.wiring.loss_frac) / rating.nominal_v
-    charge_a = max(source_currents_a(design.charging, rating.nominal_v).values(), default=0.0)
+    lowest_v = inverter.low_cutoff_v if idle_w > 0 or house_w.any() else rating.nominal_v
+    peak_a = float(direct_w.max()) * (1 + design.wiring.loss_frac) / lowest_v
+    charge_a = max(source_currents_a(design, rating.volts).values(), default=0.0)
 
     def currents(key: str, label: str, asked_a: float, string_a: float) -> StringsNeed:
         found = strings_for(bank, asked_a=asked_a, string_a=string_a)
@@ -178,6 +174,6 @@ def _strings(
             strings=max(1, math.ceil(nominal_wh / string_wh - 1e-9)),
             takeoff=bank.takeoff,
         ),
-        currents("discharge", "Discharge current at the peak", peak_a, rating.string_discharge_a),
+        currents("discharge", "Discharge current at the peak and the low cut-off", peak_a, rating.string_discharge_a),
         currents("charge", "Charge current of the strongest source", charge_a, rating.string_charge_a),
     )

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.bank import BankLife, BankRating, Sharing, Ventilation
+from hearthkeep.core.bank import TYPICAL, BankLife, BankRating, Evening, Sharing, Ventilation
 from hearthkeep.core.design import Design, Load, Supply, Tier
 from hearthkeep.core.inverter import HouseWatts, low_battery_current_a, marginal_efficiency
 from hearthkeep.core.loads import LoadSums, LoadTable, converter_efficiency
 from hearthkeep.core.sizing.compare import ChemistryRow
+from hearthkeep.core.sizing.drawn import drawn_by_hour
 from hearthkeep.core.sizing.need import NeedSheet
 from hearthkeep.core.sizing.voltage import VoltageRow
 
@@ -36,6 +37,8 @@ class BankSums:
     capacity_wh: float
     #: From full to the design floor [Wh].
     usable_wh: float
+    #: AC loads of a day, what search mode leaves dead left out [Wh].
+    ac_wh: float
     #: Drawn from the bank a day without any sun: loads, inverter and wiring, at the stored energy [Wh].
     daily_drawn_wh: float
     #: The same in amp-hours at nominal volts [Ah].
@@ -60,6 +63,8 @@ class BankDetail:
     """The bank looked at from all sides."""
 
     sharing: Sharing
+    #: How far unequal shares even out while the bank is drawn down; none for a single string or equal shares.
+    evening: Evening | None
     #: None for chemistries that give off no gas in normal use.
     ventilation: Ventilation | None
     life: BankLife
@@ -82,6 +87,11 @@ class InverterSums:
     peak_current_a: float
     #: Direct current at the worst start, at the low cut-off voltage [A].
     surge_current_a: float
+    #: All that the bank may be asked for at once, DC loads included, at the low cut-off: at the peak and at the worst start [A].
+    bank_peak_a: float
+    bank_surge_a: float
+    #: What the inverter draws at its own rated output, at the low cut-off [A].
+    rated_current_a: float
     marginal_efficiency_frac: float
     #: Idle draw of a whole day [Wh].
     idle_daily_wh: float
@@ -99,24 +109,26 @@ ON_BANK = (Tier.LIFE, Tier.KEEP, Tier.EASE)
 def bank_sums(design: Design, rating: BankRating, loads: LoadSums, house: HouseWatts) -> BankSums:
     """Daily draw and autonomy of the bank on a usual day; Spare is left out, since it never draws on the bank."""
     count = len(ON_BANK)
-    ac_wh = (house.ac_w - house.dead_w[:, count - 1])[:, :count].sum(axis=0)
-    dc_wh = house.dc_w[:, :count].sum(axis=0)
+    drawn = drawn_by_hour(design, rating, house, count)
+    ac_wh, dc_wh = drawn.ac_w.sum(axis=0), house.dc_w[:, :count].sum(axis=0)
     converter_wh = float(house.converter_w[:, :count].sum())
     idle_wh = float(house.standing_w[:, count - 1].sum())
     conversion_wh = float(ac_wh.sum()) * (1 / marginal_efficiency(design.inverter) - 1)
-    used_wh = float(ac_wh.sum() + dc_wh.sum()) + converter_wh + idle_wh + conversion_wh
-    wiring_wh = used_wh * design.wiring.loss_frac
-    at_bus_wh = used_wh + wiring_wh
-    daily_wh = at_bus_wh / rating.discharge_efficiency_frac
+    at_bus_wh = float(drawn.at_bus_w.sum())
+    daily_wh = float(drawn.stored_w.sum())
+    wiring_wh = at_bus_wh - at_bus_wh / (1 + design.wiring.loss_frac)
     parts = (
         *((tier.value, f"{tier.value.title()} loads", float(ac_wh[i] + dc_wh[i])) for i, tier in enumerate(ON_BANK)),
         ("idle", "Inverter standing ready", idle_wh),
         ("conversion", "Lost in the inverter", conversion_wh),
         ("converters", "Lost in DC converters", converter_wh),
         ("wiring", "Lost in wiring", wiring_wh),
-        ("discharge", "Lost in discharge", daily_wh - at_bus_wh),
+        ("discharge", "Lost in discharge", at_bus_wh * (1 / rating.discharge_efficiency_frac - 1)),
+        ("rate", "Lost to Peukert's law", daily_wh - at_bus_wh / rating.discharge_efficiency_frac),
         ("drawn", "Drawn from the bank a day", daily_wh),
     )
+    if not TYPICAL[design.bank.chemistry].is_lead_acid:
+        parts = tuple(part for part in parts if part[0] != "rate")
     row_ah = {
         row.id: row.daily_wh / _efficiency(design, load) / rating.nominal_v if load.supply is not Supply.PANEL else 0.0
         for load, row in zip(design.loads, loads.rows, strict=True)
@@ -128,6 +140,7 @@ def bank_sums(design: Design, rating: BankRating, loads: LoadSums, house: HouseW
         temperature_frac=rating.temperature_frac,
         capacity_wh=rating.capacity_wh,
         usable_wh=rating.usable_wh,
+        ac_wh=float(ac_wh.sum()),
         daily_drawn_wh=daily_wh,
         daily_drawn_ah=daily_wh / rating.nominal_v,
         autonomy_h=rating.usable_wh / daily_wh * 24 if daily_wh > 0 else None,
@@ -156,10 +169,14 @@ def inverter_sums(design: Design, loads: LoadSums, table: LoadTable, house: Hous
     """Currents and idle share of the inverter."""
     inverter = design.inverter
     works = inverter.rated_w > 0 and bool(table.owns_ac.any())
+    direct_a = loads.peak_dc_w / (inverter.low_cutoff_v if works else bank.nominal_v)
     idle_wh = next(line.wh for line in bank.daily_ledger if line.key == "idle")
     return InverterSums(
         peak_current_a=low_battery_current_a(inverter, loads.peak_w) if works else 0.0,
         surge_current_a=low_battery_current_a(inverter, loads.start_surge_w) if works else 0.0,
+        bank_peak_a=(low_battery_current_a(inverter, loads.peak_w) if works else 0.0) + direct_a,
+        bank_surge_a=low_battery_current_a(inverter, loads.start_surge_w) + direct_a if works else 0.0,
+        rated_current_a=low_battery_current_a(inverter, inverter.rated_w) if works else 0.0,
         marginal_efficiency_frac=marginal_efficiency(inverter),
         idle_daily_wh=idle_wh,
         search_dead=tuple(

@@ -22,7 +22,8 @@ from hearthkeep.core.charging import (
 )
 from hearthkeep.core.design import ControllerKind, Design, Sky
 from hearthkeep.core.figure import Figure
-from hearthkeep.core.inverter import draws_of, generator_draws_of
+from hearthkeep.core.inverter import draws_of
+from hearthkeep.core.inverter.draws import DIRECT, ON, cell_of
 from hearthkeep.core.loads import HOURS, DayKind, rows_from
 from hearthkeep.core.outage import NO_GENERATOR, house_of, plant_of, whole
 from hearthkeep.core.outage import kernel as outage_kernel
@@ -101,7 +102,7 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
             if controller.kind is not ControllerKind.DIRECT:
                 weighted, stc_w = weighted + array.stc_w * plane, stc_w + array.stc_w
         if controller.kind is not ControllerKind.DIRECT:
-            power = controller_power(controller, poa_by_array=poa, air_c=along.air_c, bank_v=rating.nominal_v)
+            power = controller_power(controller, poa_by_array=poa, air_c=along.air_c, volts=rating.volts)
             offered, passed = offered + power.offered_w, passed + power.passed_w
     if stc_w > 0:
         plane = weighted / stc_w
@@ -187,9 +188,9 @@ def _live_through(
     )
     plant = plant_of(design, rating)._replace(start_wh=rating.capacity_wh, generator=NO_GENERATOR)
     draws = draws_of(house)
-    run = outage_kernel.run(steps, draws, generator_draws_of(house), plant)
+    run = outage_kernel.run(steps, draws, plant)
     on_bank = 3
-    asked = (draws.load_w + draws.conversion_w + draws.wiring_w)[row, on_bank] / rating.discharge_efficiency_frac
+    asked = draws.table[cell_of(ON, row, on_bank, house.watts.shape[0]), DIRECT] / rating.discharge_efficiency_frac
     return run, asked
 
 

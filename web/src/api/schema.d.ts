@@ -970,6 +970,7 @@ export interface components {
          */
         BankDetail: {
             sharing: components["schemas"]["Sharing"];
+            evening: components["schemas"]["Evening"] | null;
             ventilation: components["schemas"]["Ventilation"] | null;
             life: components["schemas"]["BankLife"];
             /** Heater W */
@@ -1021,6 +1022,8 @@ export interface components {
             capacity_wh: number;
             /** Usable Wh */
             usable_wh: number;
+            /** Ac Wh */
+            ac_wh: number;
             /** Daily Drawn Wh */
             daily_drawn_wh: number;
             /** Daily Drawn Ah */
@@ -1065,6 +1068,8 @@ export interface components {
             height_mm?: number | null;
             /** Internal Resistance Mohm */
             internal_resistance_mohm?: number | null;
+            /** Short Discharge A */
+            short_discharge_a?: number | null;
             /** Max Series */
             max_series?: number | null;
             /** Max Parallel */
@@ -1219,7 +1224,7 @@ export interface components {
          * @description What the bank is made of.
          * @enum {string}
          */
-        Chemistry: "lfp" | "agm" | "gel" | "flooded";
+        Chemistry: "lfp" | "agm" | "gel" | "flooded" | "starter";
         /**
          * ChemistryRow
          * @description One chemistry at one depth, met with typical values.
@@ -1302,7 +1307,20 @@ export interface components {
             upkeep: string;
             /** May Stand */
             may_stand: string;
+            /** Short Discharge Ratio */
+            short_discharge_ratio?: number | null;
+            /**
+             * Is For Storage
+             * @default true
+             */
+            is_for_storage: boolean;
         };
+        /**
+         * ColdFrom
+         * @description How the cold that the strings are judged by is known.
+         * @enum {string}
+         */
+        ColdFrom: "record" | "weather_year" | "estimate";
         /**
          * Controller
          * @description One solar controller and the arrays that share its output limit.
@@ -1551,6 +1569,22 @@ export interface components {
             bank_v: number;
         };
         /**
+         * Evening
+         * @description Shares of the current while the bank is drawn from full to its floor at a steady current.
+         *
+         *     The harder a string works, the lower its voltage sinks, and the less it then carries.
+         */
+        Evening: {
+            /** Current A */
+            current_a: number;
+            /** First Ratio */
+            first_ratio: number;
+            /** Half Way Ratio */
+            half_way_ratio: number;
+            /** Of All Ratio */
+            of_all_ratio: number;
+        };
+        /**
          * Event
          * @description One moment worth telling.
          */
@@ -1568,7 +1602,7 @@ export interface components {
          * @description What happened at a moment of the outage.
          * @enum {string}
          */
-        EventKind: "dropped" | "returned" | "overloaded" | "fits_again" | "cut_off" | "full" | "dark" | "back_on" | "generator_on" | "generator_off";
+        EventKind: "dropped" | "returned" | "overloaded" | "fits_again" | "cut_off" | "full" | "dark" | "back_on" | "generator_on" | "generator_off" | "inverter_back";
         /**
          * FieldProblem
          * @description One field that cannot be used: where, what was received, what is accepted.
@@ -1823,6 +1857,18 @@ export interface components {
             target_c: number;
         };
         /**
+         * HotDay
+         * @description A clear midsummer day at the record high, the bank held at its charging volts from morning to evening.
+         */
+        HotDay: {
+            /** Needed V */
+            needed_v: number;
+            /** Full Wh */
+            full_wh: number;
+            /** Lost Wh */
+            lost_wh: number;
+        };
+        /**
          * Inverter
          * @description One inverter, or several like it side by side. A rating of 0 W means that there is none.
          */
@@ -1900,6 +1946,12 @@ export interface components {
             peak_current_a: number;
             /** Surge Current A */
             surge_current_a: number;
+            /** Bank Peak A */
+            bank_peak_a: number;
+            /** Bank Surge A */
+            bank_surge_a: number;
+            /** Rated Current A */
+            rated_current_a: number;
             /** Marginal Efficiency Frac */
             marginal_efficiency_frac: number;
             /** Idle Daily Wh */
@@ -1990,6 +2042,8 @@ export interface components {
             height_mm?: number | null;
             /** Internal Resistance Mohm */
             internal_resistance_mohm?: number | null;
+            /** Short Discharge A */
+            short_discharge_a?: number | null;
             /** Max Series */
             max_series?: number | null;
             /** Max Parallel */
@@ -2519,8 +2573,20 @@ export interface components {
             generator_h: number;
             /** Generator Starts */
             generator_starts: number;
+            /** Out Of Fuel H */
+            out_of_fuel_h: number | null;
+            /** Tank Empty H */
+            tank_empty_h: number | null;
+            /** Generator Darkens H */
+            generator_darkens_h: number | null;
+            /** Dark Cause */
+            dark_cause: string | null;
             /** Events */
             events: components["schemas"]["Event"][];
+            /** Events Left Out */
+            events_left_out: number;
+            /** Unsettled H */
+            unsettled_h: number;
             series: components["schemas"]["Series"];
             /** Start */
             start: string;
@@ -3048,6 +3114,7 @@ export interface components {
             array_id: string;
             /** Cold C */
             cold_c: number;
+            cold_from: components["schemas"]["ColdFrom"];
             /** Hot C */
             hot_c: number;
             /** Cold Voc V */
@@ -3058,6 +3125,7 @@ export interface components {
             by_table: boolean;
             /** Hot Vmp V */
             hot_vmp_v: number;
+            hot_day: components["schemas"]["HotDay"];
             /** Input A */
             input_a: number;
             /** Conductor A */

@@ -1,0 +1,36 @@
+"""What the house draws from the bank hour by hour on a day without sun, while so many tiers are carried."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from hearthkeep.core.bank import BankRating
+from hearthkeep.core.design import Design
+from hearthkeep.core.inverter import HouseWatts, marginal_efficiency
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Drawn:
+    """Powers by hour of the day [W], (24,); by hour and tier where said."""
+
+    #: AC loads less what search mode leaves dead, (24, tiers).
+    ac_w: Floats
+    #: At the bank's terminals.
+    at_bus_w: Floats
+    #: As stored energy: over the discharge efficiency, and by Peukert's law at each hour's current.
+    stored_w: Floats
+
+
+def drawn_by_hour(design: Design, rating: BankRating, house: HouseWatts, count: int) -> Drawn:
+    """Loads of the first `count` tiers, the inverter standing ready, conversion and cable."""
+    ac_w = (house.ac_w - house.dead_w[:, count - 1])[:, :count]
+    direct_w = (house.dc_w + house.converter_w)[:, :count].sum(axis=1)
+    used_w = ac_w.sum(axis=1) / marginal_efficiency(design.inverter) + house.standing_w[:, count - 1] + direct_w
+    at_bus_w = used_w * (1 + design.wiring.loss_frac)
+    stored_w = at_bus_w * rating.rate_factor(at_bus_w) / rating.discharge_efficiency_frac
+    return Drawn(ac_w=ac_w, at_bus_w=at_bus_w, stored_w=stored_w)

@@ -1,0 +1,655 @@
+"""The outage model a second time, written from `docs/how-it-computes.md` to check the compiled one against.
+
+It takes nothing from the code it checks but the design: its own rating, its own sun (pvlib called directly), its own house by
+the hour, and a stepper that goes on second by second and only cuts a second at a level. Plain on purpose.
+
+Outside its scope: weather years, the fill before the outage, the bank's heater, moved and shaded panels, height and heat of a
+generator, loads straight from a panel.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import timedelta
+from functools import lru_cache
+from itertools import pairwise
+
+import numpy as np
+import pandas as pd
+import pvlib
+from numba import njit
+
+from hearthkeep.core.design import Design, Load
+
+TIERS = ("life", "keep", "ease", "spare")
+#: Ways to feed the house: by the inverter, with it off, by the generator.
+INVERTER_ON, INVERTER_OFF, ON_GENERATOR = 0, 1, 2
+
+# --- the bank
+
+
+@dataclass
+class Chemistry:
+    charge_efficiency: float
+    discharge_efficiency: float
+    charge_per_ah: float
+    discharge_per_ah: float
+    peukert: float
+    charge_from_c: float
+    discharge_from_c: float
+    cell_v: float
+    charging_cell_v: float
+
+
+CHEMISTRIES = {
+    "lfp": Chemistry(0.97, 0.98, 0.5, 1.0, 1.0, 0.0, -20.0, 3.2, 3.55),
+    "agm": Chemistry(0.85, 1.0, 0.25, 1.0, 1.1, -20.0, -40.0, 2.0, 2.4),
+    "gel": Chemistry(0.85, 1.0, 0.15, 0.8, 1.15, -20.0, -40.0, 2.0, 2.35),
+    "flooded": Chemistry(0.85, 1.0, 0.2, 1.0, 1.25, -20.0, -40.0, 2.0, 2.4),
+    "starter": Chemistry(0.85, 1.0, 0.2, 3.0, 1.3, -20.0, -40.0, 2.0, 2.4),
+}
+#: Some size factors of IEEE Std 485 by °F, from memory.
+SIZE_FACTORS = {
+    25: 1.52,
+    30: 1.43,
+    35: 1.35,
+    40: 1.30,
+    45: 1.25,
+    50: 1.19,
+    55: 1.15,
+    60: 1.11,
+    65: 1.08,
+    70: 1.04,
+    77: 1.0,
+}
+
+
+def capacity_part(chemistry: str, temp_c: float) -> float:
+    if chemistry == "lfp":
+        return float(np.interp(temp_c, [-20, -10, 0, 10, 25], [0.70, 0.85, 0.93, 0.97, 1.0]))
+    fahrenheit = 1.8 * temp_c + 32
+    return min(1.0, 1.0 / float(np.interp(fahrenheit, list(SIZE_FACTORS), list(SIZE_FACTORS.values()))))
+
+
+def largest_share(design: Design) -> float:
+    """Part of the current in the hardest-worked string, by Kirchhoff's voltage law around each pair of neighbours."""
+    bank = design.bank
+    strings, link = bank.parallel, bank.link_mohm
+    if strings == 1 or link == 0 or bank.takeoff == "equal_leads":
+        return 1.0 / strings
+    sheet = bank.unit.internal_resistance_mohm if bank.unit else None
+    unit_mohm = 0.03 * bank.unit_v / bank.unit_ah * 1000 if sheet is None else sheet
+    string = unit_mohm * bank.series
+    rows, right = np.zeros((strings, strings)), np.zeros(strings)
+    rows[-1], right[-1] = 1.0, 1.0
+    for one in range(strings - 1):
+        rows[one, one] += string
+        rows[one, one + 1] -= string
+        # The positive bar carries what comes from the strings beyond; the negative one too, or what lies before it.
+        rows[one, one + 1 :] -= link
+        if bank.takeoff == "one_end":
+            rows[one, one + 1 :] -= link
+        else:
+            rows[one, : one + 1] += link
+    return float(np.linalg.solve(rows, right).max())
+
+
+@dataclass
+class Rated:
+    """The bank as it stands in the outage."""
+
+    capacity_wh: float
+    charge_limit_w: float
+    discharge_limit_w: float
+    charge_efficiency: float
+    discharge_efficiency: float
+    peukert: float
+    rated_w: float
+    tapers: bool
+    charging_v: float
+
+
+def rated(design: Design) -> Rated:
+    bank, usual = design.bank, CHEMISTRIES[design.bank.chemistry.value]
+    volts = bank.unit_v * bank.series
+    at_once = 1.0 / largest_share(design)
+    charge_a = usual.charge_per_ah * bank.unit_ah if bank.unit_max_charge_a is None else bank.unit_max_charge_a
+    discharge_a = (
+        usual.discharge_per_ah * bank.unit_ah if bank.unit_max_discharge_a is None else bank.unit_max_discharge_a
+    )
+    pick = lambda given, typical: typical if given is None else given  # noqa: E731
+    is_lead = bank.chemistry.value != "lfp"
+    return Rated(
+        capacity_wh=volts
+        * bank.unit_ah
+        * bank.parallel
+        * bank.ageing_frac
+        * capacity_part(bank.chemistry.value, bank.temp_c),
+        charge_limit_w=charge_a * at_once * volts if bank.temp_c >= usual.charge_from_c else 0.0,
+        discharge_limit_w=discharge_a * at_once * volts if bank.temp_c >= usual.discharge_from_c else 0.0,
+        charge_efficiency=pick(bank.charge_efficiency_frac, usual.charge_efficiency),
+        discharge_efficiency=pick(bank.discharge_efficiency_frac, usual.discharge_efficiency),
+        peukert=pick(bank.peukert_exponent, usual.peukert) if is_lead else 1.0,
+        rated_w=bank.unit_ah * bank.parallel / bank.rated_hours_h * volts,
+        tapers=is_lead,
+        charging_v=max(1, round(volts / usual.cell_v)) * usual.charging_cell_v,
+    )
+
+
+# --- the outage: steps, sun, other sources
+
+SKY_PART = {"clear": 1.0, "broken": 0.6, "overcast": 0.25, "covered": 0.0}
+
+
+def steps_h(design: Design) -> list[tuple[float, float]]:
+    """From and to of each step in hours from the start: the clock's multiples of the step between start and end."""
+    start, step_min = design.outage.start, design.rules.time_step_min
+    edges, moment = [0.0], start.replace(minute=0, second=0)
+    while moment < design.outage.end:
+        moment += timedelta(minutes=step_min)
+        after_h = (moment - start).total_seconds() / 3600
+        if 0 < after_h < design.outage.duration_h - 1e-9:
+            edges.append(after_h)
+    edges.append(design.outage.duration_h)
+    return list(pairwise(edges))
+
+
+@lru_cache(maxsize=256)
+def clear_plane(place: tuple[float, float, float, float], moments: tuple, tilt: float, azimuth: float) -> np.ndarray:
+    latitude, longitude, elevation, offset = place
+    times = pd.DatetimeIndex([moment - timedelta(hours=offset) for moment in moments], tz="UTC")
+    location = pvlib.location.Location(latitude, longitude, altitude=elevation)
+    sun = location.get_solarposition(times)
+    sky = location.get_clearsky(times, solar_position=sun, dni_extra=pvlib.irradiance.get_extra_radiation(times))
+    on_plane = pvlib.irradiance.get_total_irradiance(
+        tilt, azimuth, sun["apparent_zenith"], sun["azimuth"], sky["dni"], sky["ghi"], sky["dhi"],
+        dni_extra=pvlib.irradiance.get_extra_radiation(times), model="perez",
+    )["poa_global"]  # fmt: skip
+    return np.where(sun["apparent_zenith"] < 90, np.maximum(np.nan_to_num(on_plane), 0.0), 0.0)
+
+
+@dataclass
+class Sources:
+    """By step [W]: sun offered and let through, the small sources each on its own."""
+
+    offered: np.ndarray
+    passed: np.ndarray
+    small: np.ndarray
+
+
+def day_at(design: Design, number: int):
+    return design.outage.days[min(number, len(design.outage.days) - 1)]
+
+
+def sources_of(design: Design, bank: Rated, spans: list[tuple[float, float]]) -> Sources:
+    site, charging = design.site, design.charging
+    place = (site.latitude_deg, site.longitude_deg, site.elevation_m, site.utc_offset_h)
+    moments = tuple(design.outage.start + timedelta(hours=(a + b) / 2) for a, b in spans)
+    days = [day_at(design, (moment.date() - design.outage.start.date()).days) for moment in moments]
+    part = np.array([SKY_PART[day.sky.value] for day in days])
+    air = np.array([day.air_temp_c for day in days])
+    offered, passed = np.zeros(len(spans)), np.zeros(len(spans))
+    nominal = design.bank.unit_v * design.bank.series
+    for controller in charging.controllers:
+        given = np.zeros(len(spans))
+        for array in controller.arrays:
+            sun = clear_plane(place, moments, array.tilt_deg, array.azimuth_deg) * part
+            vmp = 1.5 * nominal if array.vmp_v is None else array.vmp_v
+            if vmp <= nominal:
+                continue
+            if controller.kind.value == "mppt":
+                cell = air + (array.noct_c - 20) * sun / 800
+                given += array.stc_w * sun / 1000 * np.maximum(
+                    1 + array.power_temp_coeff_per_c * (cell - 25), 0
+                ) * (1 - array.losses_frac)  # fmt: skip
+            else:
+                given += array.stc_w / vmp * sun / 1000 * (1 - array.losses_frac) * bank.charging_v
+        usual = 0.97 if controller.kind.value == "mppt" else 1.0
+        given *= usual if controller.efficiency_frac is None else controller.efficiency_frac
+        offered += given
+        passed += np.minimum(given, controller.output_a * bank.charging_v)
+    small = np.zeros((3, len(spans)))
+    for at, (moment, day) in enumerate(zip(moments, days, strict=True)):
+        if charging.wind:
+            small[0, at] = mean_wind_w(charging.wind, charging.wind.mean_m_s if day.wind_m_s is None else day.wind_m_s)
+        if charging.alternator and not day.away and within(moment.hour, charging.alternator.driven_hours):
+            small[1, at] = charging.alternator.current_a * bank.charging_v
+        if charging.bench_charger and not day.away and within(moment.hour, charging.bench_charger.plugged_hours):
+            small[2, at] = charging.bench_charger.output_w
+    return Sources(offered=offered, passed=passed, small=small)
+
+
+def within(hour: int, spans) -> bool:
+    return any(start <= hour < end for start, end in spans)
+
+
+@lru_cache(maxsize=64)
+def mean_wind_w(wind, mean_m_s: float) -> float:
+    """Power at the bus over Rayleigh winds, summed from the distribution's steps of a centimetre a second."""
+    if mean_m_s == 0:
+        return 0.0
+    below = lambda speed: 1 - math.exp(-math.pi * (speed / mean_m_s) ** 2 / 4)  # noqa: E731
+    total = 0.0
+    for step in range(6000):
+        low, high = step / 100, (step + 1) / 100
+        speed = (low + high) / 2
+        if wind.cut_in_m_s <= speed < wind.cut_out_m_s:
+            cube = (speed**3 - wind.cut_in_m_s**3) / (wind.rated_m_s**3 - wind.cut_in_m_s**3)
+            total += wind.rated_w * min(cube, 1.0) * (below(high) - below(low))
+    return total * wind.efficiency_frac
+
+
+# --- the house, hour by hour
+
+
+@dataclass
+class Asks:
+    """One load in one hour, all of its units together [W]."""
+
+    average: float
+    running: float
+    rise: float
+    is_ac: bool
+    tier: int
+    converter: float
+
+
+def lives_in(design: Design, load: Load) -> int:
+    together = [load] if load.link is None else [other for other in design.loads if other.link == load.link]
+    return min(TIERS.index(other.tier.value) for other in together)
+
+
+def asks_in(design: Design, load: Load, number: int, hour: int, sun_by_hour: list[float]) -> Asks:
+    day = day_at(design, number)
+    dark = day.sky.value in ("overcast", "covered")
+    running, start, duty, standby = load.running_w, load.start_w or load.running_w, load.duty_frac, load.standby_w
+    on = within(hour, load.hours)
+    if dark and load.dark_day == "substitute":
+        running = start = load.substitute_w
+    if load.flexible_h is not None:
+        hours = [one for one in range(24) if within(one, load.hours)]
+        need = load.quantity * running * duty
+        bright = sorted(
+            (one for one in hours if 0 < sun_by_hour[one] >= need), key=lambda one: (-sun_by_hour[one], one)
+        )
+        on = hour in bright[: load.flexible_h]
+    if (dark and load.dark_day == "drop") or (day.away and load.stops_when_away):
+        on, standby = False, 0.0
+    efficiency = 0.9 if load.converter_efficiency_frac is None else load.converter_efficiency_frac
+    return Asks(
+        average=load.quantity * (running * duty if on else standby),
+        running=load.quantity * (running if on else standby),
+        rise=max(start - running, 0.0) if on else 0.0,
+        is_ac=load.supply.value in ("ac", "ac240"),
+        tier=lives_in(design, load),
+        converter=1 / efficiency if load.supply.value == "dc_converted" else 1.0,
+    )
+
+
+class House:
+    """What is taken and served when so many tiers are in, for one hour of one day."""
+
+    def __init__(self, design: Design, bank: Rated, asks: list[Asks], hour: int) -> None:
+        self.design, self.bank, self.asks = design, bank, asks
+        inverter = design.inverter
+        self.is_off = within(hour, inverter.off_hours)
+        self.units = inverter.units
+        self.rated, self.surge, self.idle = (
+            self.units * each for each in (inverter.rated_w, inverter.surge_w, inverter.idle_w)
+        )
+        self.search_w, self.wakes_at = self.units * inverter.search_w, inverter.search_threshold_w
+        self.per_watt = 1.0 if self.rated == 0 else (self.rated / inverter.efficiency_frac - self.idle) / self.rated
+        self.more = 1 + design.wiring.loss_frac
+
+    def of(self, tier: int, is_ac: bool) -> list[Asks]:
+        return [one for one in self.asks if one.tier == tier and one.is_ac == is_ac]
+
+    def fits(self, mode: int, tiers: int) -> tuple[int, int]:
+        """How many tiers, from Life down, have their direct and their house current carried."""
+        owns = any(one.is_ac and one.tier < tiers for one in self.asks)
+        takes_idle = mode == INVERTER_ON and owns and not self.is_off and self.rated > 0
+        direct = self.idle if takes_idle else 0.0
+        house = rise = 0.0
+        direct_tiers = house_tiers = 0
+        house_goes_on = True
+        generator = self.design.charging.generator
+        for tier in range(tiers):
+            more = sum(one.running * one.converter for one in self.of(tier, False))
+            by_inverter = house * self.per_watt if mode == INVERTER_ON else 0.0
+            if (direct + more + by_inverter) * self.more > self.bank.discharge_limit_w + 1e-9:
+                if mode != ON_GENERATOR:
+                    break
+            elif direct_tiers == tier:
+                direct += more
+                direct_tiers = tier + 1
+            with_this = house + sum(one.running for one in self.of(tier, True))
+            rise = max([rise, *(one.rise for one in self.of(tier, True))])
+            if mode == ON_GENERATOR:
+                surge = 1.25 * generator.rated_w if generator.surge_w is None else generator.surge_w
+                carries = with_this <= generator.rated_w + 1e-9 and with_this + rise <= surge + 1e-9
+            elif mode == INVERTER_OFF:
+                carries = False
+            else:
+                carries = (
+                    with_this <= self.rated + 1e-9
+                    and with_this + rise <= self.surge + 1e-9
+                    and (direct + with_this * self.per_watt) * self.more <= self.bank.discharge_limit_w + 1e-9
+                    and not (self.is_off and with_this > 0)
+                )
+            house_goes_on = house_goes_on and carries
+            if house_goes_on:
+                house, house_tiers = with_this, tier + 1
+        return direct_tiers, house_tiers
+
+    def asleep(self, tiers: int) -> tuple[float, list[Asks]]:
+        """Part of the hour in which the inverter only listens, and the loads too small to wake it."""
+        if self.wakes_at <= 0:
+            return 0.0, []
+        house = [one for one in self.asks if one.is_ac and one.tier < tiers]
+        steady = [one for one in house if one.average >= 0.999 * one.running]
+        base = sum(one.running for one in steady)
+        cycling = [one for one in house if one not in steady and one.running > 0]
+        wakers = [one for one in cycling if base + one.running >= self.wakes_at]
+        part = 0.0 if base >= self.wakes_at else 1.0
+        for one in wakers:
+            part *= 1 - one.average / one.running
+        return part, [one for one in house if one not in wakers]
+
+    def left_out(self, mode: int, tiers: int, direct_tiers: int, house_tiers: int) -> bool:
+        """Whether something that asks is not carried; with the inverter off that is said of Spare's house loads alone."""
+        waits = [one for one in self.asks if one.average > 0 and one.tier < tiers]
+        if mode == INVERTER_OFF:
+            return any((one.tier == 3) if one.is_ac else one.tier >= direct_tiers for one in waits)
+        return any(one.tier >= (house_tiers if one.is_ac else direct_tiers) for one in waits)
+
+    def serve(self, mode: int, tiers: int) -> list[float]:
+        """Taken at the bus, given by the generator, loads, idle with nothing else on the inverter, loads by tier [W], and whether
+        something is left out.
+        """
+        direct_tiers, house_tiers = self.fits(mode, tiers)
+        left = float(self.left_out(mode, tiers, direct_tiers, house_tiers))
+        part, small = self.asleep(tiers) if mode == INVERTER_ON else (0.0, [])
+        by_tier, taken, house = [0.0] * 4, 0.0, 0.0
+        for one in self.asks:
+            if one.tier >= tiers or one.tier >= (house_tiers if one.is_ac else direct_tiers):
+                continue
+            if one.is_ac:
+                alive = one.average * (1 - part) if one in small else one.average
+                by_tier[one.tier] += alive
+                house += alive
+            else:
+                by_tier[one.tier] += one.average
+                taken += one.average * one.converter
+        if mode == ON_GENERATOR:
+            return [taken * self.more, house, sum(by_tier), 0.0, *by_tier, left]
+        ready = 0.0
+        owns = any(one.is_ac and one.tier < tiers for one in self.asks)
+        if mode == INVERTER_ON and owns and not self.is_off and direct_tiers > 0 and self.rated > 0:
+            ready = part * self.search_w + (1 - part) * self.idle if self.wakes_at > 0 else self.idle
+        taken += ready + house * self.per_watt
+        return [taken * self.more, 0.0, sum(by_tier), ready if house <= 0 else 0.0, *by_tier, left]
+
+
+#: Columns of the table that House.serve fills and the stepper reads.
+TAKEN, GIVEN, LOAD, IDLES, TIER, LEFT, WIDTH = 0, 1, 2, 3, 4, 8, 9
+
+
+def table_of(design: Design, bank: Rated, spans, sources: Sources) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Row of each step; by row: mode and number of tiers what is served; and what is asked by tier."""
+    start = design.outage.start
+    moments = [start + timedelta(hours=(a + b) / 2) for a, b in spans]
+    number = [(moment.date() - start.date()).days for moment in moments]
+    sun_by_day: dict[int, list[float]] = {}
+    for day in set(number):
+        sun_by_day[day] = []
+        for hour in range(24):
+            here = [at for at, moment in enumerate(moments) if number[at] == day and moment.hour == hour]
+            length = sum(spans[at][1] - spans[at][0] for at in here)
+            energy = sum(sources.offered[at] * (spans[at][1] - spans[at][0]) for at in here)
+            # To the thousandth of a watt, so that equal hours are equal.
+            sun_by_day[day].append(round(energy / length, 3) if length else 0.0)
+    rows: dict[tuple[int, int], int] = {}
+    served, asked = [], []
+    for day, moment in zip(number, moments, strict=True):
+        if (day, moment.hour) in rows:
+            continue
+        rows[day, moment.hour] = len(served)
+        asks = [
+            asks_in(design, load, day, moment.hour, sun_by_day[day]) for load in design.loads if load.supply != "panel"
+        ]
+        house = House(design, bank, asks, moment.hour)
+        block = np.zeros((3, 5, WIDTH))
+        for mode in range(3):
+            if mode == ON_GENERATOR and design.charging.generator is None:
+                continue
+            for tiers in range(5):
+                block[mode, tiers] = house.serve(mode, tiers)
+        served.append(block)
+        asked.append([sum(one.average for one in asks if one.tier == tier) for tier in range(4)])
+    return (
+        np.array([rows[day, moment.hour] for day, moment in zip(number, moments, strict=True)]),
+        np.array(served),
+        np.array(asked),
+    )
+
+
+# --- second by second
+
+
+@dataclass
+class SecondRun:
+    """What the second model gives back."""
+
+    hours_carried_h: float
+    end_wh: float
+    lowest_wh: float
+    served_wh: float
+    sun_wh: float
+    other_wh: float
+    generator_wh: float
+    spilled_wh: float
+    unserved_wh: list[float]
+    fuel_l: float
+    generator_h: float
+    starts: int
+    capacity_wh: float
+
+
+def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
+    """Live a design's outage in slices of so many seconds."""
+    bank = rated(design)
+    spans = steps_h(design)
+    sources = sources_of(design, bank, spans)
+    row, served, asked = table_of(design, bank, spans, sources)
+    floor = max(1 - design.bank.depth_frac, design.bank.cutoff_soc_frac)
+    levels = np.array([design.bank.cutoff_soc_frac, floor, max(design.rules.ease_level_frac, floor)])
+    generator = design.charging.generator
+    unit = np.zeros(12)
+    if generator is not None:
+        lines = {"diesel": (0.08415, 0.246), "gasoline": (0.15, 0.456), "propane": (0.255, 0.629)}[generator.fuel.value]
+        unit[:] = (
+            generator.rated_w, generator.start_soc_frac, generator.stop_soc_frac, generator.min_run_h,
+            generator.charger_w, generator.charger_efficiency_frac, generator.stock_l, generator.tank_l,
+            lines[0] * generator.rated_w / 1000 if generator.fuel_idle_l_per_h is None else generator.fuel_idle_l_per_h,
+            lines[1] if generator.fuel_l_per_kwh is None else generator.fuel_l_per_kwh,
+            generator.charges_only, 1.0,
+        )  # fmt: skip
+    start = design.outage.start
+    moments = [start + timedelta(hours=(a + b) / 2) for a, b in spans]
+    quiet = np.array([generator is not None and within(moment.hour, generator.quiet_hours) for moment in moments])
+    home = np.array([not day_at(design, (moment.date() - start.date()).days).away for moment in moments])
+    found = _step(
+        np.array(spans), row, served, asked, sources.offered, sources.passed, sources.small, quiet, home, levels, unit,
+        (bank.capacity_wh, bank.charge_limit_w, bank.charge_efficiency, bank.discharge_efficiency, bank.peukert,
+         bank.rated_w, 1.0 if bank.tapers else 0.0, 1.0 if design.charging.one_source else 0.0,
+         design.bank.start_soc_frac),
+        slice_s / 3600.0,
+    )  # fmt: skip
+    dark_h, end, lowest, totals, unserved = found
+    return SecondRun(
+        hours_carried_h=design.outage.duration_h if dark_h < 0 else float(dark_h),
+        end_wh=end, lowest_wh=lowest, served_wh=totals[0], sun_wh=totals[1], other_wh=totals[2],
+        generator_wh=totals[3], spilled_wh=totals[4], unserved_wh=unserved.tolist(), fuel_l=totals[5],
+        generator_h=totals[6], starts=int(totals[7]), capacity_wh=bank.capacity_wh,
+    )  # fmt: skip
+
+
+@njit(cache=True)
+def _step(spans, row, served, asked, offered, passed, small, quiet, home, levels, unit, bank, slice_h):  # type: ignore[no-untyped-def]
+    capacity, charge_limit, into_part, out_part, peukert, rated_w, tapers, one_source, start_part = bank
+    rated, start_at, stop_at, min_run, charger_most, charger_part, stock, tank_most, idle_l, slope_l, alone, exists = (
+        unit
+    )
+    near = 1e-7 * capacity
+    stored = capacity * start_part
+    out = np.zeros(3, dtype=np.bool_)
+    inverter_out = False
+    runs, ran = False, 0.0
+    fuel, tank = stock, min(stock, tank_most)
+    dark_h = -1.0
+    lowest = stored
+    totals, unserved = np.zeros(8), np.zeros(4)
+    back = np.minimum(levels + 0.1, 1.0)
+    marks = np.concatenate((levels, back, np.array([start_at, stop_at, 1.0, 0.8]))) * capacity
+    for step in range(spans.shape[0]):
+        begins, ends = spans[step, 0], spans[step, 1]
+        totals[1] += offered[step] * (ends - begins)
+        others = small[0, step] + small[1, step] + small[2, step]
+        totals[2] += others * (ends - begins)
+        totals[4] += (offered[step] - passed[step]) * (ends - begins)
+        best = max(max(passed[step], small[0, step]), max(small[1, step], small[2, step]))
+        every = passed[step] + others
+        now, turns = begins, 0
+        in_turns = served[row[step]]
+        while now < ends - 1e-12:
+            span = min(slice_h, ends - now)
+            turns += 1
+            calm = turns < 100 + (ends - begins) / slice_h
+            # The generator.
+            if exists > 0:
+                if home[step]:
+                    tank = min(tank_most, fuel)
+                hand = fuel if home[step] else tank
+                if runs:
+                    if quiet[step] or hand <= 1e-9 or (stored >= stop_at * capacity - near and ran >= min_run - 1e-9):
+                        runs = False
+                elif calm and not quiet[step] and hand > 1e-9 and stored <= start_at * capacity + near:
+                    runs, ran = True, 0.0
+                    totals[7] += 1
+            carries_house = runs and alone == 0.0
+            # Who comes back.
+            for attempt in range(2):
+                if not runs or not calm:
+                    break
+                if attempt == 0 and inverter_out and not carries_house:
+                    number = 0
+                    while number < 3 and not out[number]:
+                        number += 1
+                    charger = min(charger_most, rated * charger_part)
+                    offers = every + charger if one_source == 0.0 else max(best, charger)
+                    if in_turns[0, number, TAKEN] <= offers + 1e-9:
+                        inverter_out = False
+                if attempt == 1:
+                    for tier in range(2):
+                        if out[tier]:
+                            mode = 2 if carries_house else (1 if inverter_out else 0)
+                            given = in_turns[mode, tier + 1, GIVEN]
+                            charger = min(charger_most, max(rated - given, 0.0) * charger_part)
+                            offers = every + charger if one_source == 0.0 else max(best, charger)
+                            if in_turns[mode, tier + 1, TAKEN] > offers + 1e-9:
+                                break
+                            out[tier] = False
+            if calm:
+                for tier in range(3):
+                    if out[tier]:
+                        if stored < back[tier] * capacity - near:
+                            break
+                        out[tier] = False
+                if stored >= back[0] * capacity - near:
+                    inverter_out = False
+            # Who goes.
+            while True:
+                number = 0
+                while number < 3 and not out[number]:
+                    number += 1
+                mode = 2 if carries_house else (1 if inverter_out else 0)
+                taken, given = in_turns[mode, number, TAKEN], in_turns[mode, number, GIVEN]
+                source = every if one_source == 0.0 else best
+                charger = 0.0
+                if runs:
+                    charger = min(charger_most, max(rated - given, 0.0) * charger_part)
+                    if one_source > 0.0:
+                        if charger > source:
+                            source = 0.0
+                        else:
+                            charger = 0.0
+                if source + charger - taken >= -1e-9:
+                    break
+                if mode == 0 and in_turns[0, number, IDLES] > 0 and stored <= levels[0] * capacity + near:
+                    inverter_out = True
+                    continue
+                gone = -1
+                for tier in range(number - 1, -1, -1):
+                    if in_turns[mode, number, TIER + tier] > 0 and stored <= levels[tier] * capacity + near:
+                        gone = tier
+                        break
+                if gone < 0:
+                    break
+                out[gone] = True
+            from_sun = source - taken
+            net = from_sun + charger
+            column = number
+            into = 0.0
+            if net >= 0:
+                limit = 0.0
+                if stored < capacity - near:
+                    limit = charge_limit
+                    if tapers > 0 and stored > 0.8 * capacity:
+                        limit *= 1 - 0.95 * (stored / capacity - 0.8) / 0.2
+                into = min(net, limit)
+                if not runs and number == 3 and asked[row[step], 3] > 0:
+                    # Spare, whole, on what is left over.
+                    more = in_turns[mode, 4, TAKEN] - taken
+                    if in_turns[mode, 4, LEFT] == 0 and net - into >= more - 1e-9:
+                        column = 4
+                change = into * into_part
+            else:
+                over = -net / rated_w
+                change = net * (over ** (peukert - 1) if over > 1 else 1.0) / out_part
+            # Cut the slice at a level, at the end of the least run, and where the fuel ends.
+            after = stored + change * span
+            for mark in marks:
+                if (stored < mark - near and after > mark) or (stored > mark + near and after < mark):
+                    span = min(span, (mark - stored) / change)
+            if runs:
+                if ran < min_run - 1e-9:
+                    span = min(span, min_run - ran)
+                gives = given + (charger if net < 0 else max(into - from_sun, 0.0)) / charger_part
+                burns = idle_l + slope_l * gives / 1000
+                hand = fuel if home[step] else tank
+                if burns * span > hand:
+                    span = hand / burns
+                totals[3] += gives * span
+                totals[6] += span
+                fuel = max(fuel - burns * span, 0.0)
+                tank = max(tank - burns * span, 0.0)
+                ran += span
+                totals[4] += max(from_sun - into, 0.0) * span
+            elif net >= 0:
+                totals[4] += (net - into - (in_turns[mode, column, TAKEN] - taken)) * span
+            totals[4] += (every - source) * span
+            dark = False
+            for tier in range(4):
+                short = asked[row[step], tier] - in_turns[mode, column, TIER + tier]
+                if short > 1e-9:
+                    unserved[tier] += short * span
+                    dark = dark or tier < 2
+            if dark and dark_h < 0:
+                dark_h = now
+            totals[0] += in_turns[mode, column, LOAD] * span
+            stored = min(max(stored + change * span, 0.0), capacity)
+            lowest = min(lowest, stored)
+            now += span
+    totals[5] = stock - fuel
+    return dark_h, stored, lowest, totals, unserved
