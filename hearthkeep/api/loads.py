@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field, ValidationError
 
 from hearthkeep.api.weather import Repository
 from hearthkeep.core.checks import load_energy_figure
-from hearthkeep.core.design import Design, Load, Quality, Tier
+from hearthkeep.core.design import Design, Load, Practice, Quality, Tier
 from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.figure import Figure
@@ -18,10 +18,12 @@ from hearthkeep.core.loads import (
     quality_of,
     read,
     read_line,
+    read_of,
     read_start,
     typical_loads,
     with_readings,
 )
+from hearthkeep.core.numbers import commas_of
 from hearthkeep.core.prices import LoadPrices, load_prices
 
 router = APIRouter(prefix="/api", tags=["loads"])
@@ -35,6 +37,8 @@ class EntryLine(BaseModel):
     tier: Tier = Tier.KEEP
     #: Nominal volts of the bank, at which the amps of a direct-current load are taken.
     bank_v: float = Field(default=12.8, gt=0, le=64_000)
+    #: What a comma before three digits means depends on it.
+    practice: Practice = Practice.NORTH_AMERICAN
 
 
 class Measured(BaseModel):
@@ -58,7 +62,7 @@ class PriceQuestion(BaseModel):
 @router.post("/loads/read-line")
 def read_entry(entry: EntryLine) -> LoadEntry:
     """What is understood of a one-line entry, and what is not."""
-    return read_line(entry.line, tier=entry.tier, bank_v=entry.bank_v)
+    return read_line(entry.line, tier=entry.tier, bank_v=entry.bank_v, commas=commas_of(entry.practice))
 
 
 @router.post("/loads/measure")
@@ -70,7 +74,7 @@ def measure(load: Load) -> Measured:
         raise InputError(field_problems(error, root=("loads", 0))) from error
     energy_wh = daily_wh(given)
     found = [
-        None if given.known is None else read(given.known).figure,
+        None if given.known is None else (read_of(given) or read(given.known)).figure,
         None if given.start_known is None else read_start(given.start_known, given.running_w).figure,
         load_energy_figure(given, energy_wh),
     ]

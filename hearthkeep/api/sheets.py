@@ -9,7 +9,8 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
-from hearthkeep.core.design import MAX_LOADS, Load
+from hearthkeep.core.design import MAX_LOADS, Load, Practice
+from hearthkeep.core.numbers import commas_of
 from hearthkeep.exchange import (
     Cell,
     SheetError,
@@ -31,12 +32,14 @@ class SheetIn(BaseModel):
     text: str | None = Field(default=None, max_length=900_000)
     workbook_base64: str | None = Field(default=None, max_length=900_000)
     loads: list[Load] = Field(default=[], max_length=MAX_LOADS)
+    #: What a comma before three digits means depends on it, where the sheet does not tell.
+    practice: Practice = Practice.NORTH_AMERICAN
 
 
 @router.post("/preview-sheet")
 def preview_sheet(sheet: SheetIn) -> SheetPreview:
     """What taking a sheet would change; nothing is stored."""
-    return read_sheet(_rows(sheet), sheet.loads)
+    return read_sheet(_rows(sheet), sheet.loads, commas_of(sheet.practice))
 
 
 def _rows(sheet: SheetIn) -> list[list[Cell]]:

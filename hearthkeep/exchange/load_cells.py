@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import difflib
-import math
 import re
 from collections.abc import Callable
 from typing import Any
 
 from hearthkeep.core.design import DarkDay, Supply, Tier, merge_spans
 from hearthkeep.core.loads.known_text import known_from, start_from
+from hearthkeep.core.numbers import Commas, NumberError, read_number
 from hearthkeep.exchange.tables import Cell
 
 #: How a load is fed, as it stands in a cell.
@@ -38,35 +38,31 @@ class CellError(ValueError):
     """What was expected of a cell."""
 
 
-class RowValues:
-    """What has been read of a row, for cells whose meaning hangs on others."""
+#: Units that may stand behind a number in a cell.
+_CELL_UNITS = ("watts", "watt", "w", "%", "h")
 
-    def __init__(self, *, comma: bool, notes: list[str]) -> None:
-        #: Whether the sheet writes decimal commas.
-        self.comma = comma
+
+class RowValues:
+    """What has been read of a row, for cells whose meaning depends on others."""
+
+    def __init__(self, *, commas: Commas, notes: list[str]) -> None:
+        #: What a comma before three digits means in this sheet.
+        self.commas = commas
         self.notes = notes
         self.values: dict[str, Any] = {}
 
     def number_from(self, cell: Cell) -> float:
         if isinstance(cell, float | int):
             return float(cell)
-        text = (
-            re.sub(r"\s*(w|watts?|%|h)$", "", cell.strip(), flags=re.IGNORECASE).replace("\u00a0", "").replace(" ", "")
-        )
-        if "," in text and "." in text:
-            decimal = max(text.rfind(","), text.rfind("."))
-            text = re.sub(r"[.,]", "", text[:decimal]) + "." + text[decimal + 1 :]
-        elif self.comma:
-            text = text.replace(",", ".")
-        else:
-            text = re.sub(r",(?=\d{3}\b)", "", text)
+        text = cell.strip()
+        for unit in _CELL_UNITS:
+            if text.lower().endswith(unit):
+                text = text[: -len(unit)].rstrip()
+                break
         try:
-            number = float(text)
-        except ValueError:
-            raise CellError("a number") from None
-        if not math.isfinite(number):
-            raise CellError("a number")
-        return number
+            return read_number(text, self.commas)
+        except NumberError as error:
+            raise CellError(str(error)) from None
 
 
 def _read_tier(reading: RowValues, cell: Cell) -> Tier:
@@ -87,9 +83,9 @@ def _read_supply(reading: RowValues, cell: Cell) -> Supply:
     raise CellError(", ".join(SUPPLY_WORDS.values()))
 
 
-def _read_reading(reader: Callable[[str], Any], cell: Cell) -> Any:
+def _read_reading(reader: Callable[[str, Commas], Any], reading: RowValues, cell: Cell) -> Any:
     try:
-        return reader(str(cell))
+        return reader(str(cell), reading.commas)
     except ValueError as error:
         raise CellError(str(error)) from None
 
@@ -144,7 +140,9 @@ def _read_hours(reading: RowValues, cell: Cell) -> tuple[tuple[int, int], ...]:
         return merge_spans(tuple(spans))
     try:
         hours = reading.number_from(cell)
-    except CellError:
+    except CellError as error:
+        if str(error) != "a number":
+            raise
         raise CellError("hours of 0 to 24 such as 7-8, 17-18, or a number of hours a day") from None
     if not 0 <= hours <= 24:
         raise CellError("0 to 24 hours a day")
@@ -182,8 +180,8 @@ READERS: dict[str, Callable[[RowValues, Cell], Any]] = {
     "supply": _read_supply,
     "standby_w": RowValues.number_from,
     "link": _read_text,
-    "known": lambda reading, cell: _read_reading(known_from, cell),
-    "start_known": lambda reading, cell: _read_reading(start_from, cell),
+    "known": lambda reading, cell: _read_reading(known_from, reading, cell),
+    "start_known": lambda reading, cell: _read_reading(start_from, reading, cell),
     "flexible_h": _read_count,
     "converter_efficiency_frac": _read_fraction,
     "stops_when_away": _read_away,

@@ -13,6 +13,7 @@ from hearthkeep.core.design import Load, Tier
 from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.loads import with_readings
 from hearthkeep.core.loads.known_text import known_text, number, start_text
+from hearthkeep.core.numbers import MOST_CHARACTERS, Commas
 from hearthkeep.exchange.load_cells import MAY_BE_EMPTY, READERS, SUPPLY_WORDS, CellError, RowValues, percent_of
 from hearthkeep.exchange.tables import Cell
 
@@ -141,19 +142,22 @@ def sheet_rows(loads: Sequence[Load]) -> list[list[Cell]]:
     return rows
 
 
-def read_sheet(rows: Sequence[Sequence[Cell]], existing: Sequence[Load]) -> SheetPreview:
-    """Understand a sheet and compare it with the loads there are."""
+def read_sheet(rows: Sequence[Sequence[Cell]], existing: Sequence[Load], commas: Commas = Commas.GROUP) -> SheetPreview:
+    """Understand a sheet and compare it with the loads there are.
+
+    `commas` says what a comma before three digits means where the sheet itself does not tell.
+    """
     notes: list[str] = []
     fields, first = _fields(rows, notes)
-    comma = _has_decimal_commas(rows)
-    if comma:
+    commas = _commas_in(rows, commas)
+    if commas is Commas.DECIMAL:
         notes.append("Commas in numbers are read as decimal commas.")
     by_id = {load.id: load for load in existing}
     by_name = {load.name.casefold(): load for load in existing}
     taken: set[str] = set()
     result = []
     for index in range(first, len(rows)):
-        reading = _RowReading(number=index + 1, comma=comma, notes=notes)
+        reading = _RowReading(number=index + 1, commas=commas, notes=notes)
         for column, cell in enumerate(rows[index]):
             if column < len(fields) and fields[column] is not None:
                 reading.take(str(fields[column]), _title(rows, column, first), cell)
@@ -200,15 +204,26 @@ def _title(rows: Sequence[Sequence[Cell]], column: int, first: int) -> str:
     return str(rows[0][column]) if first == 1 else f"column {column + 1}"
 
 
-def _has_decimal_commas(rows: Sequence[Sequence[Cell]]) -> bool:
-    return any(isinstance(cell, str) and re.match(r"^\d+,(\d{1,2}|\d{4,})$", cell) for row in rows for cell in row)
+#: Cells that can only be decimal commas, and cells in which commas can only group.
+_DECIMAL_CELL = re.compile(r"^\d+,(?:\d{1,2}|\d{4,})$", re.ASCII)
+_GROUPED_CELL = re.compile(r"^\d{1,3}(?:,\d{3}){2,}$|^\d{1,3}(?:,\d{3})+\.\d+$", re.ASCII)
+
+
+def _commas_in(rows: Sequence[Sequence[Cell]], usual: Commas) -> Commas:
+    """What a comma means by the cells that leave no doubt; unsure where they differ, as usual where there are none."""
+    texts = [cell for row in rows for cell in row if isinstance(cell, str) and len(cell) <= MOST_CHARACTERS]
+    decimal = any(_DECIMAL_CELL.match(text) for text in texts)
+    grouped = any(_GROUPED_CELL.match(text) for text in texts)
+    if decimal and grouped:
+        return Commas.UNSURE
+    return Commas.DECIMAL if decimal else Commas.GROUP if grouped else usual
 
 
 class _RowReading(RowValues):
     """One row while its cells are read."""
 
-    def __init__(self, *, number: int, comma: bool, notes: list[str]) -> None:
-        super().__init__(comma=comma, notes=notes)
+    def __init__(self, *, number: int, commas: Commas, notes: list[str]) -> None:
+        super().__init__(commas=commas, notes=notes)
         self.number = number
         self.titles: dict[str, str] = {}
         self.problems: list[CellProblem] = []

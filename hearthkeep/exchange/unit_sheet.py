@@ -12,6 +12,7 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from hearthkeep.core.design import CyclePoint
 from hearthkeep.core.errors import HearthKeepError
+from hearthkeep.core.numbers import Commas, read_number
 from hearthkeep.exchange.load_sheet import CellProblem
 
 MAX_UNITS = 10_000
@@ -110,10 +111,7 @@ def _read(title: str, text: str) -> Any:
         return _points(text)
     if title in _CHOICES:
         return text[1:] if text.startswith("'") else text
-    try:
-        number = float(text)
-    except ValueError:
-        raise ValueError("a number") from None
+    number = read_number(text, Commas.UNSURE)
     return int(number) if title.startswith("max_") and number == int(number) else number
 
 

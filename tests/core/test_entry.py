@@ -1,5 +1,6 @@
 """One typed line becomes a load, or says what is missing."""
 
+import json
 import unittest
 
 from hypothesis import given, settings
@@ -7,6 +8,10 @@ from hypothesis import strategies as st
 
 from hearthkeep.core.design import Tier
 from hearthkeep.core.loads import read_line
+from hearthkeep.core.numbers import Commas
+from tests.support.designs import ROOT
+
+LINES = json.loads((ROOT / "tests" / "lines.json").read_text(encoding="utf-8"))["lines"]
 
 VOCABULARY = (
     "pump", "1/3", "hp", "120W", "1,5kW", "60000W", "12V", "240V", "5A", "pf", "0.8", "7", "starts", "surge", "start", "780", "3x",
@@ -108,8 +113,8 @@ class ReadLine(unittest.TestCase):
     def test_parts_that_do_not_make_a_reading_say_what_is_missing(self):
         for line, words in (
             ("tool 5A", "amps need their volts"),
-            ("fridge 300kWh/year", "beside an energy"),
-            ("fridge 2kWh/48h", "beside an energy"),
+            ("fridge 2kWh", "needs its time"),
+            ("fridge 2kWh/0h", "more than 0 hours"),
             ("usb 5W converter lots", "30 to 100 %"),
             ("laundry 500W any day", "1 to 24 hours"),
             ("fan 20W standby", "standby 2"),
@@ -130,6 +135,21 @@ class ReadLine(unittest.TestCase):
         ):
             with self.subTest(line):
                 self.assertEqual(read_line(line).understood, told)
+
+    def test_lines_as_people_type_them(self):
+        for case in LINES:
+            with self.subTest(case["line"]):
+                commas = Commas.UNSURE if case.get("metric") else Commas.GROUP
+                entry = read_line(case["line"], commas=commas)
+                if "waits" in case:
+                    self.assertIsNone(entry.load)
+                    self.assertIn(case["waits"], " ".join(problem.accepted for problem in entry.problems))
+                    continue
+                self.assertIsNotNone(entry.load, entry.problems)
+                got = entry.load.model_dump(mode="json")
+                for field in got.keys() & case.keys():
+                    self.assertEqual(got[field], case[field], field)
+                self.assertIn(case.get("note", ""), " ".join(entry.understood))
 
     @settings(max_examples=400, deadline=None, derandomize=True, database=None)
     @given(st.lists(st.sampled_from(VOCABULARY), max_size=7))

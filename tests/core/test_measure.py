@@ -5,10 +5,11 @@ import unittest
 from hypothesis import given, settings
 
 from hearthkeep.core.design import Load, Quality
-from hearthkeep.core.loads import quality_of, rests_on_reading, with_readings
+from hearthkeep.core.loads import quality_of, read_of, rests_on_reading, with_readings
 from hearthkeep.core.loads.known_text import known_from, known_text, start_from, start_text
 from hearthkeep.core.loads.measure import UNCERTAINTY_FRAC
 from tests.strategies import audited_loads
+from tests.support.designs import load
 
 
 def read(known=None, start=None, **fields) -> Load:
@@ -47,7 +48,18 @@ class Watts(unittest.TestCase):
         self.assertEqual((load.running_w, load.duty_frac), (120.0, 1.0))
 
     def test_amps_on_the_battery_side(self):
-        self.assertEqual(read({"kind": "dc_amps", "current_a": 6.0, "at_v": 12.0}).running_w, 72.0)
+        # 72 W leave the battery. On DC that is the load; what an inverter or a converter loses on the way is not the load's.
+        amps = {"kind": "dc_amps", "current_a": 6.0, "at_v": 12.0}
+        for supply, more, running_w in (
+            ("dc", {}, 72.0),
+            ("ac", {}, 72.0 * 0.85),
+            ("ac", {"through_efficiency_frac": 0.9}, 72.0 * 0.9),
+            ("dc_converted", {}, 72.0 * 0.9),
+        ):
+            with self.subTest(supply=supply, more=more):
+                row = Load.model_validate(load("a", 1, supply=supply, known={**amps, **more}))
+                self.assertAlmostEqual(with_readings(row).running_w, running_w)
+                self.assertAlmostEqual(read_of(row).figure.value, running_w)
 
     def test_the_chosen_speed_counts(self):
         settings = [{"name": "low", "power_w": 20.0}, {"name": "high", "power_w": 55.0}]

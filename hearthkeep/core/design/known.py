@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, StringConstraints, model_validator
 
-from hearthkeep.core.design.fields import DesignPart, LoadWatts
+from hearthkeep.core.design.fields import DesignPart, Efficiency, LoadWatts
 
 
 class Quality(StrEnum):
@@ -81,6 +81,8 @@ class DcReading(DesignPart):
     kind: Literal["dc_amps"] = "dc_amps"
     current_a: ReadAmps
     at_v: Volts
+    #: Of the inverter between the battery and an AC load, its own draw included; empty means 0.85.
+    through_efficiency_frac: Efficiency | None = None
 
 
 #: Name of a setting; the marks that separate settings in a sheet's cell are left to the sheet.

@@ -1,13 +1,13 @@
 """Reading a load from one typed line: `2x lamp 6W 17-22 dc ease`.
 
 Order is free except that the name is made of the words that mean nothing else. What is not understood is said, with
-what was expected, and nothing is guessed in its place.
+what was expected, and nothing is guessed in its place; what is filled by habit is shown.
 """
 
 from __future__ import annotations
 
+import difflib
 import re
-from collections.abc import Callable
 from dataclasses import dataclass
 
 from pydantic import ValidationError
@@ -15,24 +15,62 @@ from pydantic import ValidationError
 from hearthkeep.core.design import Load, Quality, Supply, Tier, merge_spans
 from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.errors import FieldProblem
-from hearthkeep.core.loads.known_text import START_EXPECTED, known_text, start_from, start_text
+from hearthkeep.core.loads.entry_reading import (
+    FLAGS,
+    READERS,
+    VALUE_WORDS,
+    LineReading,
+    read_code,
+    read_horsepower,
+    read_hours,
+    read_value,
+)
+from hearthkeep.core.loads.entry_text import quantity_at, words_of
+from hearthkeep.core.loads.habits import MOTOR_START_MULTIPLE, motor_guess, usual_hours
+from hearthkeep.core.loads.known_text import known_text, start_text
 from hearthkeep.core.loads.measure import with_readings
+from hearthkeep.core.numbers import Commas
 
-_NUMBER = r"(\d+(?:[.,]\d+)?|[.,]\d+)"
-#: Watts; a rate of watts "per hour" is a slip of the tongue for watts.
-_WATTS = re.compile(rf"^{_NUMBER}(k?)w(?:/h)?$", re.IGNORECASE)
-_BARE = re.compile(rf"^{_NUMBER}(k?)w?$", re.IGNORECASE)
-_PERCENT = re.compile(rf"^{_NUMBER}%?$")
-_PLAIN = re.compile(rf"^{_NUMBER}$")
-_HOURS_LONG = re.compile(r"^(\d{1,2})h?$", re.IGNORECASE)
-_COUNT = re.compile(r"^(?:x(\d+)|(\d+)x)$", re.IGNORECASE)
-_TIMES = re.compile(r"^(?:x(\d+(?:\.\d+)?)|(\d+(?:\.\d+)?)x)$", re.IGNORECASE)
-_VOLTS = re.compile(rf"^{_NUMBER}v$", re.IGNORECASE)
-_AMPS = re.compile(rf"^{_NUMBER}a$", re.IGNORECASE)
-_LABEL = re.compile(rf"^{_NUMBER}kwh/(?:year|yr|a)$", re.IGNORECASE)
-_METER = re.compile(rf"^{_NUMBER}kwh/{_NUMBER}h$", re.IGNORECASE)
-_HOURS = re.compile(r"^\d{1,2}(?::00)?-\d{1,2}(?::00)?(?:,\d{1,2}(?::00)?-\d{1,2}(?::00)?)*$")
-_DASHES = str.maketrans({"–": "-", "—": "-", "−": "-", "×": "x"})
+_COUNT = re.compile(r"^(?:x(\d{1,6})|(\d{1,6})x)$", re.IGNORECASE | re.ASCII)
+#: Below this a voltage belongs to a battery and not to a house [V].
+BATTERY_BELOW_V = 61.0
+HOURS_A_YEAR = 8760.0
+#: Words that come close to the name of a tier and are none.
+_NO_TIERS = frozenset(
+    [
+        "lift",
+        "left",
+        "lite",
+        "wife",
+        "live",
+        "like",
+        "line",
+        "lime",
+        "keen",
+        "kelp",
+        "jeep",
+        "deep",
+        "seep",
+        "beep",
+        "peek",
+        "east",
+        "easy",
+        "base",
+        "case",
+        "vase",
+        "lease",
+        "tease",
+        "cease",
+        "spade",
+        "share",
+        "spark",
+        "spa",
+        "space",
+        "spear",
+        "square",
+        "scare",
+    ]
+)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -41,207 +79,231 @@ class LoadEntry:
 
     #: The load, as far as it is whole; none while something is missing or wrong.
     load: Load | None
-    #: What was understood, in words, in the order of the columns.
+    #: What was understood, in words, in the order of the columns; at the end what was filled by habit.
     understood: tuple[str, ...]
     problems: tuple[FieldProblem, ...]
 
 
-class _Reading:
-    """The parts gathered while the words are read."""
-
-    def __init__(self, tier: Tier, bank_v: float) -> None:
-        self.name: list[str] = []
-        self.values: dict[str, object] = {"tier": tier}
-        #: Parts of a reading: volts, amps, power factor, kWh.
-        self.parts: dict[str, float] = {}
-        self.bank_v = bank_v
-        self.problems: list[FieldProblem] = []
-
-    def wrong(self, field: str, value: str, accepted: str) -> None:
-        self.problems.append(FieldProblem(field=field, value=repr(value), accepted=accepted))
-
-
-def read_line(line: str, *, tier: Tier = Tier.KEEP, load_id: str = "new", bank_v: float = 12.8) -> LoadEntry:
+def read_line(
+    line: str, *, tier: Tier = Tier.KEEP, load_id: str = "new", bank_v: float = 12.8, commas: Commas = Commas.GROUP
+) -> LoadEntry:
     """Read one line into a load of the given tier unless the line names another.
 
-    Amps of a direct-current load are taken at `bank_v` unless the line names the volts [V].
+    Amps of a direct-current load are taken at `bank_v` unless the line names the volts [V]; `commas` says what a comma before
+    three digits means.
 
     >>> entry = read_line("fridge 120W starts 780 duty 36%")
     >>> entry.load.name, entry.load.running_w, entry.load.start_w, entry.load.duty_frac
     ('fridge', 120.0, 780.0, 0.36)
-    >>> read_line("kettle 1500W duty 10% 7-8,17-18").load.hours
+    >>> read_line("kettle 1,500 W duty 10% 7-8,17-18").load.hours
     ((7, 8), (17, 18))
     >>> read_line("freezer 300 kWh/year 120W").understood
     ('freezer', 'runs 120 W', 'duty 29%', '0–24 h', 'label 300 kWh/year at 120 W', 'tier Keep')
     """
-    reading = _Reading(tier, bank_v)
-    # "120 W" and "7-8, 17-18" are one word each.
-    text = line.translate(_DASHES)
-    text = re.sub(rf"{_NUMBER}\s+(k?wh|k?w|v|a|hp|h|%)\b", r"\1\2", text, flags=re.IGNORECASE)
-    text = re.sub(r"kwh\s*(/|per|in|a)\s*", "kWh/", text, flags=re.IGNORECASE)
-    text = re.sub(r"(\d)\s*,\s*(?=\d{1,2}(?::00)?-)", r"\1,", text)
-    text = re.sub(r"(\d\s*v)\s*x\s*(\d)", r"\1 \2", text, flags=re.IGNORECASE)
-    words = text.split()
-    position = 0
-    while position < len(words):
-        position += _read_word(words, position, reading)
+    reading = LineReading(tier, bank_v, commas)
+    words = words_of(line)
+    at = 0
+    while at < len(words):
+        at += _read_at(words, at, reading)
     return _finished(reading, load_id)
 
 
-def _read_word(words: list[str], position: int, reading: _Reading) -> int:
-    """Read the word at the position, and those after it where they belong to it; return how many were used."""
-    word, rest = words[position], words[position + 1 :]
-    key = word.lower()
-    following = rest[0] if rest else ""
-    times = _TIMES.match(following)
-    if key in ("starts", "start", "surge") and times is not None:
-        reading.values["start_known"] = {"kind": "multiple", "multiple": float(times[1] or times[2])}
-        return 2
-    if key == "code" and len(rest) >= 2 and rest[1].lower().endswith("hp"):
-        try:
-            reading.values["start_known"] = start_from(f"code {rest[0]} {_horsepower(rest[1])}")
-        except (ValueError, ZeroDivisionError):
-            reading.wrong("start", " ".join(rest[:2]), f"needs {START_EXPECTED}")
-        return 3
-    if key in _VALUE_WORDS:
-        field, pattern, accepted = _VALUE_WORDS[key]
-        found = pattern.match(following)
-        if found is None:
-            reading.wrong(field, following, accepted)
-        else:
-            reading.values[field] = _SCALES.get(field, _quantity)(found)
-        return 2
-    if key == "pf" and _PLAIN.match(following):
-        reading.parts["pf"] = float(following.replace(",", "."))
-        return 2
+def _read_at(words: list[str], at: int, reading: LineReading) -> int:
+    """Read the word at a place, and those after it where they belong to it; return how many were used."""
+    word, key = words[at], words[at].lower()
+    following = words[at + 1] if at + 1 < len(words) else ""
+    if key in VALUE_WORDS:
+        return read_value(words, at, reading)
+    if key == "code" and at + 2 < len(words):
+        used = read_code(words, at, reading)
+        if used:
+            return used
     if key == "link":
         reading.values["link"] = following or None
         return 2
-    _read_single(word, key, reading)
+    if key in FLAGS:
+        field, value = FLAGS[key]
+        reading.values[field] = value
+        return 1
+    if read_hours(word, reading):
+        return 1
+    if count := _COUNT.match(word):
+        reading.values["quantity"] = int(count.group(1) or count.group(2))
+        return 1
+    if following.lower() == "x" and word.isascii() and word.isdigit():
+        # "5 A x 12 V" has its units; a bare number before an x is a count.
+        reading.values["quantity"] = int(word[:7])
+        return 2
+    if key == "x" and reading.parts:
+        return 1
+    used = read_horsepower(words, at, reading)
+    if used:
+        return used
+    found = quantity_at(words, at)
+    if found is not None and found.unit:
+        READERS[found.unit](found, reading)
+        return found.words
+    if found is not None and _may_be_grouped(words, at):
+        reading.wrong(
+            "line",
+            f"{word} {following}",
+            "may be one number or two: write it without the space, or put the name's number elsewhere",
+        )
+        return 1
+    if at == 0 and _may_count(word, following):
+        reading.values["quantity"] = int(word)
+        return 1
+    _read_name(words, at, reading)
     return 1
 
 
-def _read_single(word: str, key: str, reading: _Reading) -> None:
-    """Read a word that stands for itself."""
-    if watts := _WATTS.match(word):
-        if "running_w" in reading.values:
-            reading.wrong("running_w", word, "stands twice; write the start as 'starts 780'")
-        reading.values["running_w"] = _quantity(watts)
-    elif count := _COUNT.match(word):
-        reading.values["quantity"] = int(count.group(1) or count.group(2))
-    elif label := _LABEL.match(word):
-        reading.parts["kwh_per_year"] = _quantity(label)
-    elif meter := _METER.match(word):
-        reading.parts |= {"kwh": _quantity(meter), "over_h": float(meter.group(2).replace(",", "."))}
-    elif volts := _VOLTS.match(word):
-        reading.parts["volts"] = _quantity(volts)
-    elif amps := _AMPS.match(word):
-        reading.parts["amps"] = _quantity(amps)
-    elif _HOURS.match(word):
-        _read_hours(word, reading)
-    elif key in _FLAGS:
-        field, value = _FLAGS[key]
-        reading.values[field] = value
-    else:
-        reading.name.append(word)
+#: Units of a size that belongs to a name: a 40 inch television, a 20 gallon heater.
+_SIZES = frozenset(
+    [
+        "in",
+        "inch",
+        "inches",
+        "cm",
+        "mm",
+        "m",
+        "ft",
+        "foot",
+        "feet",
+        "l",
+        "liter",
+        "liters",
+        "litre",
+        "litres",
+        "gal",
+        "gallon",
+        "gallons",
+        "cu",
+        "cubic",
+        "qt",
+        "lb",
+        "kg",
+        "way",
+    ]
+)
 
 
-_VALUE_WORDS = {
-    **dict.fromkeys(("starts", "start", "surge"), ("start_w", _BARE, "needs watts, for example starts 780")),
-    **dict.fromkeys(("duty",), ("duty_frac", _PERCENT, "needs a percentage of 0 to 100, for example duty 36%")),
-    **dict.fromkeys(("standby",), ("standby_w", _BARE, "needs watts, for example standby 2")),
-    "any": ("flexible_h", _HOURS_LONG, "needs 1 to 24 hours, for example any 3h"),
-    "converter": ("converter_efficiency_frac", _PERCENT, "needs an efficiency of 30 to 100 %, for example 90%"),
-}
-_FLAGS: dict[str, tuple[str, object]] = {
-    **{tier.value: ("tier", tier) for tier in Tier},
-    "ac": ("supply", Supply.AC),
-    "dc": ("supply", Supply.DC),
-    "panel": ("supply", Supply.PANEL),
-    "24h": ("hours", ((0, 24),)),
-    **{quality.value: ("known", {"kind": "typed", "quality": quality}) for quality in Quality},
-}
+def _read_name(words: list[str], at: int, reading: LineReading) -> None:
+    """A word of the name, unless it looks like a tier misspelt at the end of the line."""
+    word = words[at]
+    if at > 0 and at == len(words) - 1 and word.isalpha() and word.lower() not in _NO_TIERS:
+        near = difflib.get_close_matches(word.lower(), [tier.value for tier in Tier], n=1, cutoff=0.75)
+        if near:
+            reading.wrong("tier", word, f"is no tier; did you mean {near[0]}?")
+            return
+    reading.name.append(word)
 
 
-def _quantity(found: re.Match[str]) -> float:
-    kilo = 1000.0 if found.re in (_WATTS, _BARE) and found.group(2).lower() == "k" else 1.0
-    return float(found.group(1).replace(",", ".")) * kilo
+def _may_count(word: str, following: str) -> bool:
+    """Whether a bare number at the head of a line counts the things named behind it: 6 lamps."""
+    is_count = word.isascii() and word.isdigit() and len(word) <= 2 and int(word) > 0
+    return is_count and following.isalpha() and following.lower() not in _SIZES
 
 
-_SCALES: dict[str, Callable[[re.Match[str]], object]] = {
-    "duty_frac": lambda found: _quantity(found) / 100.0,
-    "converter_efficiency_frac": lambda found: _quantity(found) / 100.0,
-    "flexible_h": lambda found: int(found.group(1)),
-}
+def _may_be_grouped(words: list[str], at: int) -> bool:
+    """Whether a bare number and the next make thousands with a space: 1 400 W."""
+    if not (words[at].isascii() and words[at].isdigit() and len(words[at]) <= 3) or at + 1 >= len(words):
+        return False
+    following = quantity_at(words, at + 1)
+    return following is not None and following.unit in ("W", "VA", "Wh") and len(following.number) == 3
 
 
-def _horsepower(word: str) -> str:
-    """1/3hp as a number of horsepower."""
-    top, _, bottom = word[:-2].partition("/")
-    return f"{float(top) / float(bottom):.6g} hp" if bottom else f"{top} hp"
-
-
-def _read_hours(word: str, reading: _Reading) -> None:
-    spans: list[tuple[int, int]] = []
-    for part in word.replace(":00", "").split(","):
-        start_h, end_h = (int(hour) for hour in part.split("-"))
-        if start_h > 24 or end_h > 24 or start_h == end_h:
-            reading.wrong("hours", part, "needs hours of 0 to 24, for example 7-8,17-18 or 22-6")
-        elif start_h < end_h:
-            spans.append((start_h, end_h))
-        else:
-            # Over midnight: the evening and the morning.
-            spans += [span for span in ((start_h, 24), (0, end_h)) if span[0] < span[1]]
-    reading.values["hours"] = merge_spans(tuple(spans))
-
-
-def _read_parts(reading: _Reading) -> None:
-    """Volts, amps and kilowatt-hours as a reading of the watts."""
+def _read_parts(reading: LineReading) -> None:
+    """Volts, amps and energies as a reading of the watts; horsepower as a guess."""
     parts, values = reading.parts, reading.values
-    is_direct = values.get("supply") is Supply.DC
-    running_w = values.get("running_w")
-    if "kwh_per_year" in parts or "kwh" in parts:
-        if running_w is None:
-            reading.wrong("running_w", "", "is needed beside an energy, for example 120W, to tell the duty")
-        elif "kwh_per_year" in parts:
-            values["known"] = {
-                "kind": "label",
-                "energy_kwh_per_year": parts["kwh_per_year"],
-                "running_w": running_w,
-            }
-        else:
-            values["known"] = {
-                "kind": "meter",
-                "energy_kwh": parts["kwh"],
-                "over_h": parts["over_h"],
-                "running_w": running_w,
-            }
-    elif "amps" in parts and is_direct:
-        values["known"] = {"kind": "dc_amps", "current_a": parts["amps"], "at_v": parts.get("volts", reading.bank_v)}
-    elif "amps" in parts and "volts" in parts:
+    volts = parts.get("volts", 0.0)
+    if "amps" in parts and 0 < volts < BATTERY_BELOW_V:
+        # A battery's volts: its amps are direct current, what the inverter loses among them where one is named.
+        values.setdefault("supply", Supply.DC)
+    is_house = values.get("supply") in (None, Supply.AC) and volts >= BATTERY_BELOW_V
+    if "energy_wh" in parts:
+        _read_energy_parts(reading)
+    elif "amps" in parts and not is_house and (volts or values.get("supply") is Supply.DC):
+        values["known"] = {"kind": "dc_amps", "current_a": parts["amps"], "at_v": volts or reading.bank_v}
+    elif "amps" in parts and volts:
         values["known"] = {
             "kind": "nameplate",
-            "volts_v": parts["volts"],
+            "volts_v": volts,
             "current_a": parts["amps"],
             "power_factor": parts.get("pf", 1.0),
         }
     elif "amps" in parts:
         reading.wrong("running_w", "", "amps need their volts, for example 120V 5A")
-    volts = parts.get("volts", 0.0)
-    if not is_direct and 200 <= volts <= 250:
+    if values.get("supply") is None and 200 <= volts <= 250:
         values["supply"] = Supply.AC_240 if volts >= 235 else Supply.AC
     if values.get("supply") is Supply.DC and "converter_efficiency_frac" in values:
         values["supply"] = Supply.DC_CONVERTED
     if "amps" in parts and "known" in values:
         # A stand-in until the reading is worked out below.
         values.setdefault("running_w", 0.0)
+    if "hp" in parts:
+        _guess_motor(reading, parts["hp"])
 
 
-def _finished(reading: _Reading, load_id: str) -> LoadEntry:
+def _read_energy_parts(reading: LineReading) -> None:
+    """An energy over a time, beside the running watts where they are given."""
+    energy_wh, over_h = reading.parts["energy_wh"], reading.parts["over_h"]
+    average_w = energy_wh / over_h
+    if "running_w" not in reading.values:
+        reading.notes.append(f"running watts not given: taken as the average, {average_w:.3g} W")
+    running_w = reading.values.get("running_w", average_w)
+    if over_h == HOURS_A_YEAR:
+        known = {"kind": "label", "energy_kwh_per_year": energy_wh / 1000, "running_w": running_w}
+    else:
+        known = {"kind": "meter", "energy_kwh": energy_wh / 1000, "over_h": over_h, "running_w": running_w}
+    reading.values["known"] = known
+    reading.values["running_w"] = running_w
+
+
+def _guess_motor(reading: LineReading, horsepower_hp: float) -> None:
+    """Typical watts and start where the line gives none."""
+    if not 0 < horsepower_hp <= 50:
+        reading.wrong("line", f"{horsepower_hp:g} hp", "must be more than 0 to 50 hp")
+        return
+    values = reading.values
+    said = [f"{horsepower_hp:.3g} hp: a guess, measure it"]
+    if "running_w" not in values:
+        values["running_w"] = motor_guess(horsepower_hp).running_w
+        values.setdefault("known", {"kind": "typed", "quality": Quality.GUESS})
+    if "start_w" not in values and "start_known" not in values:
+        values["start_w"] = float(str(values["running_w"])) * MOTOR_START_MULTIPLE
+        values["start_known"] = {"kind": "typed", "quality": Quality.GUESS}
+    reading.notes += said
+
+
+def _place_hours(reading: LineReading, name: str) -> None:
+    """Painted hours, and a number of hours a day placed where it usually is."""
+    if reading.spans:
+        reading.values["hours"] = merge_spans(tuple(reading.spans))
+    hours_h = reading.parts.get("hours_a_day")
+    if hours_h is None:
+        return
+    if "hours" in reading.values:
+        reading.wrong("hours", f"{hours_h:g} h", "stands beside painted hours; keep one of them, or write any 3h")
+        return
+    if "energy_wh" in reading.parts:
+        reading.wrong("hours", f"{hours_h:g} h", "stands beside an energy, which counts every hour; keep one of them")
+        return
+    spans = usual_hours(name, hours_h)
+    count = sum(end - start for start, end in spans)
+    reading.values["hours"] = spans
+    if hours_h < count:
+        reading.values["duty_frac"] = round(float(str(reading.values.get("duty_frac", 1.0))) * hours_h / count, 9)
+    if count < 24:
+        where = ", ".join(f"{start}–{end}" for start, end in spans)
+        reading.notes.append(f"{hours_h:.4g} h a day placed at {where}; paint others")
+
+
+def _finished(reading: LineReading, load_id: str) -> LoadEntry:
     name = " ".join(reading.name).strip(" ,;")
     if not name:
         reading.wrong("name", "", "needs a name, for example fridge")
     _read_parts(reading)
+    _place_hours(reading, name)
     if "running_w" not in reading.values and not reading.problems:
         reading.wrong("running_w", "", "needs watts, for example 120W or 1.5kW")
     load = None
@@ -251,7 +313,7 @@ def _finished(reading: _Reading, load_id: str) -> LoadEntry:
         except ValidationError as error:
             reading.problems.extend(field_problems(error, root=("loads", 0)))
     understood = _understood(name, reading.values if load is None else load.model_dump(exclude_defaults=True), load)
-    return LoadEntry(load=load, understood=understood, problems=tuple(reading.problems))
+    return LoadEntry(load=load, understood=(*understood, *reading.notes), problems=tuple(reading.problems))
 
 
 def _understood(name: str, values: dict[str, object], load: Load | None) -> tuple[str, ...]:

@@ -24,10 +24,11 @@ from hearthkeep.core.design import (
     Typical,
 )
 from hearthkeep.core.design.reading import field_problems
+from hearthkeep.core.numbers import Commas, NumberError, read_number
 
 _KNOWN: TypeAdapter[Known] = TypeAdapter(Known)
 _START: TypeAdapter[StartKnown] = TypeAdapter(StartKnown)
-_N = r"(\d+(?:[.,]\d+)?(?:e[+-]?\d+)?)"
+_N = r"([0-9][0-9.,'’]*(?:e[+-]?[0-9]{1,3})?|[.,][0-9]+)"
 
 
 def number(value: float) -> str:
@@ -67,39 +68,56 @@ _WRITERS: dict[type[Any], Callable[[Any], str]] = {
         f"meter {number(known.energy_kwh)} kWh in {number(known.over_h)} h at {number(known.running_w)} W"
     ),
     EnergyLabel: lambda known: f"label {number(known.energy_kwh_per_year)} kWh/year at {number(known.running_w)} W",
-    DcReading: lambda known: f"dc {number(known.current_a)} A at {number(known.at_v)} V",
+    DcReading: lambda known: (
+        f"dc {number(known.current_a)} A at {number(known.at_v)} V"
+        + ("" if known.through_efficiency_frac is None else f" through {number(known.through_efficiency_frac)}")
+    ),
     SpeedTable: _speeds_text,
 }
 
-_PATTERNS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], dict[str, object]]], ...] = (
+_PATTERNS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str], Commas], dict[str, object]]], ...] = (
     (
         re.compile(rf"^nameplate {_N} ?V {_N} ?A(?: pf {_N})?$", re.IGNORECASE),
-        lambda m: {
+        lambda m, commas: {
             "kind": "nameplate",
-            "volts_v": _value(m[1]),
-            "current_a": _value(m[2]),
-            "power_factor": _value(m[3] or "1"),
+            "volts_v": _value(m[1], commas),
+            "current_a": _value(m[2], commas),
+            "power_factor": _value(m[3] or "1", commas),
         },
     ),
     (
         re.compile(rf"^spot {_N} ?W(?: step {_N})?$", re.IGNORECASE),
-        lambda m: {"kind": "spot", "reading_w": _value(m[1]), "step_w": _value(m[2] or "5")},
+        lambda m, commas: {"kind": "spot", "reading_w": _value(m[1], commas), "step_w": _value(m[2] or "5", commas)},
     ),
     (
         re.compile(rf"^meter {_N} ?kWh in {_N} ?h at {_N} ?W$", re.IGNORECASE),
-        lambda m: {"kind": "meter", "energy_kwh": _value(m[1]), "over_h": _value(m[2]), "running_w": _value(m[3])},
+        lambda m, commas: {
+            "kind": "meter",
+            "energy_kwh": _value(m[1], commas),
+            "over_h": _value(m[2], commas),
+            "running_w": _value(m[3], commas),
+        },
     ),
     (
         re.compile(rf"^label {_N} ?kWh/(?:year|yr|a) at {_N} ?W$", re.IGNORECASE),
-        lambda m: {"kind": "label", "energy_kwh_per_year": _value(m[1]), "running_w": _value(m[2])},
+        lambda m, commas: {
+            "kind": "label",
+            "energy_kwh_per_year": _value(m[1], commas),
+            "running_w": _value(m[2], commas),
+        },
     ),
     (
-        re.compile(rf"^dc {_N} ?A at {_N} ?V$", re.IGNORECASE),
-        lambda m: {"kind": "dc_amps", "current_a": _value(m[1]), "at_v": _value(m[2])},
+        re.compile(rf"^dc {_N} ?A at {_N} ?V(?: through {_N})?$", re.IGNORECASE),
+        lambda m, commas: {
+            "kind": "dc_amps",
+            "current_a": _value(m[1], commas),
+            "at_v": _value(m[2], commas),
+            "through_efficiency_frac": _value(m[3], commas) if m[3] else None,
+        },
     ),
     (
         re.compile(r"^speeds (.+) (measured|label|nameplate|guess)$", re.IGNORECASE),
-        lambda m: _speeds_values(m[1], m[2].lower()),
+        lambda m, commas: _speeds_values(m[1], m[2].lower(), commas),
     ),
 )
 KNOWN_EXPECTED = (
@@ -109,7 +127,7 @@ KNOWN_EXPECTED = (
 START_EXPECTED = "measured or guess, code K 0.5 hp, or a multiple such as x3"
 
 
-def known_from(text: str) -> Known | None:
+def known_from(text: str, commas: Commas = Commas.GROUP) -> Known | None:
     """Read a line back; an empty text is none. Raises ValueError with what was expected."""
     text = text.strip()
     if not text:
@@ -119,7 +137,7 @@ def known_from(text: str) -> Known | None:
         return Typical()
     if word in [quality.value for quality in Quality]:
         return Typed(quality=Quality(word))
-    known: Known = _matched(text, _PATTERNS, _KNOWN, "known", KNOWN_EXPECTED)
+    known: Known = _matched(text, _PATTERNS, _KNOWN, "known", KNOWN_EXPECTED, commas)
     return known
 
 
@@ -134,49 +152,53 @@ def start_text(known: StartKnown | None) -> str:
     return known.quality.value
 
 
-_START_PATTERNS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], dict[str, object]]], ...] = (
+_START_PATTERNS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str], Commas], dict[str, object]]], ...] = (
     (
         re.compile(rf"^code ([a-z]) {_N} ?hp$", re.IGNORECASE),
-        lambda m: {"kind": "code", "code_letter": m[1].upper(), "horsepower_hp": _value(m[2])},
+        lambda m, commas: {"kind": "code", "code_letter": m[1].upper(), "horsepower_hp": _value(m[2], commas)},
     ),
-    (re.compile(rf"^x ?{_N}$", re.IGNORECASE), lambda m: {"kind": "multiple", "multiple": _value(m[1])}),
+    (
+        re.compile(rf"^x ?{_N}$", re.IGNORECASE),
+        lambda m, commas: {"kind": "multiple", "multiple": _value(m[1], commas)},
+    ),
     (
         re.compile(r"^(measured|label|nameplate|guess)$", re.IGNORECASE),
-        lambda m: {"kind": "typed", "quality": m[1].lower()},
+        lambda m, commas: {"kind": "typed", "quality": m[1].lower()},
     ),
 )
 
 
-def start_from(text: str) -> StartKnown | None:
+def start_from(text: str, commas: Commas = Commas.GROUP) -> StartKnown | None:
     """Read a start's line back; an empty text is none. Raises ValueError with what was expected."""
-    return _matched(text.strip(), _START_PATTERNS, _START, "start_known", START_EXPECTED) if text.strip() else None
+    text = text.strip()
+    return _matched(text, _START_PATTERNS, _START, "start_known", START_EXPECTED, commas) if text else None
 
 
-def _matched(text: str, patterns: Any, adapter: TypeAdapter[Any], field: str, expected: str) -> Any:
+def _matched(text: str, patterns: Any, adapter: TypeAdapter[Any], field: str, expected: str, commas: Commas) -> Any:
     root = ("loads", 0, field)
     for pattern, values in patterns:
         found = pattern.match(text)
         if found:
             try:
-                return adapter.validate_python(values(found))
+                return adapter.validate_python(values(found, commas))
             except ValidationError as error:
                 raise ValueError(field_problems(error, root=root)[0].accepted) from None
     raise ValueError(expected)
 
 
-def _value(text: str) -> float:
-    return float(text.replace(",", "."))
+def _value(text: str, commas: Commas) -> float:
+    return read_number(text, commas)
 
 
-def _speeds_values(settings: str, quality: str) -> dict[str, object]:
+def _speeds_values(settings: str, quality: str, commas: Commas) -> dict[str, object]:
     found, chosen = [], ""
     for part in settings.split(","):
         name, _, watts = part.partition("=")
         if watts.endswith("*"):
             chosen = name.strip()
         try:
-            power_w = float(watts.rstrip("*"))
-        except ValueError:
+            power_w = read_number(watts.rstrip("*"), commas)
+        except NumberError:
             raise ValueError(KNOWN_EXPECTED) from None
         found.append({"name": name.strip(), "power_w": power_w})
     if not chosen:

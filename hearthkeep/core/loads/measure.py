@@ -21,10 +21,12 @@ from hearthkeep.core.design import (
     StartKnown,
     StartMultiple,
     StartTyped,
+    Supply,
     Typed,
     Typical,
 )
 from hearthkeep.core.figure import COMMON_PRACTICE, PHYSICS, Figure, Term
+from hearthkeep.core.loads.days import converter_efficiency
 from hearthkeep.core.published import code_letter_rows
 
 HOURS_PER_YEAR = 8760.0
@@ -35,6 +37,9 @@ UNCERTAINTY_FRAC: dict[Quality, float] = {
     Quality.NAMEPLATE: 0.4,
     Quality.GUESS: 0.6,
 }
+#: Between a battery and an AC load where the reading names no efficiency: idle of a lightly loaded inverter included. Common
+#: practice, no source.
+TYPICAL_THROUGH_FRAC = 0.85
 #: A stored figure this far from what its reading gives no longer rests on it, as a part of it.
 TOLERANCE_FRAC = 0.005
 
@@ -219,11 +224,40 @@ def read_start(known: StartKnown, running_w: float) -> StartReading:
     return StartReading(start_w=start_w, figure=figure)
 
 
+def read_of(load: Load) -> Reading | None:
+    """What the reading kept with a load comes to at the load itself; none without one.
+
+    Amps at the battery hold what an inverter or a converter on the way loses, which the load must not be charged with again.
+    """
+    known = load.known
+    if known is None:
+        return None
+    reading = read(known)
+    if not isinstance(known, DcReading) or reading.running_w is None or load.supply is Supply.DC:
+        return reading
+    if load.supply is Supply.DC_CONVERTED:
+        name, part = "its converter's efficiency", converter_efficiency(load)
+    elif load.supply.is_ac:
+        given = known.through_efficiency_frac
+        name, part = "the inverter's efficiency", TYPICAL_THROUGH_FRAC if given is None else given
+    else:
+        return reading
+    return _power(
+        reading.running_w * part,
+        reading.quality,
+        f"amps × volts × {name}",
+        ("amps", known.current_a, "A"),
+        ("at", known.at_v, "V"),
+        (name, part, ""),
+        basis=f"{PHYSICS}. Amps at the battery hold what is lost on the way to the load",
+    )
+
+
 def given_by_readings(load: Load) -> dict[str, float]:
     """What the readings kept with a load give, by field; with as many digits as any file carries back unchanged."""
     given: dict[str, float] = {}
     if load.known is not None:
-        reading = read(load.known)
+        reading = read_of(load) or read(load.known)
         if reading.running_w is not None:
             given["running_w"] = round(reading.running_w, 6)
         if reading.duty_frac is not None:

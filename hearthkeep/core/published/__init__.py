@@ -5,12 +5,14 @@ from hearthkeep.core.published.tables import (
     CodeLetterRow,
     ColdVocRow,
     GasRow,
+    MotorCurrentRow,
     TemperatureRow,
     code_letter_rows,
     cold_voc_rows,
     copper_ampacity_rows,
     gas_rows,
     ieee_485_rows,
+    motor_current_rows,
     rest_voltage_rows,
 )
 
@@ -19,11 +21,13 @@ __all__ = [
     "CodeLetterRow",
     "ColdVocRow",
     "GasRow",
+    "MotorCurrentRow",
     "TemperatureRow",
     "code_letter_rows",
     "cold_voc_rows",
     "copper_ampacity_rows",
     "gas_rows",
     "ieee_485_rows",
+    "motor_current_rows",
     "rest_voltage_rows",
 ]

@@ -42,6 +42,29 @@ def code_letter_rows() -> dict[str, CodeLetterRow]:
     return {row["letter"]: CodeLetterRow(row["letter"], row["lo"], row["hi"]) for row in rows}
 
 
+class MotorCurrentRow(NamedTuple):
+    """Full-load current of a single-phase motor at 115 V [A]."""
+
+    horsepower_hp: float
+    current_115_a: float
+
+
+@cache
+def motor_current_rows() -> tuple[MotorCurrentRow, ...]:
+    """Full-load currents of single-phase motors, smallest first.
+
+    Source: NEC Table 430.248, 2023 (values from memory).
+    """
+    table = _table("nec_430_motors")["flc_430_248_single_phase_a"]
+    rows = (MotorCurrentRow(_ratio(size), float(amps["115V"])) for size, amps in table.items())
+    return tuple(sorted(rows))
+
+
+def _ratio(text: str) -> float:
+    top, _, bottom = text.partition("/")
+    return float(top) / float(bottom or 1)
+
+
 class GasRow(NamedTuple):
     """Gas-producing current of one kind of cell [mA/Ah], at float and at boost charge."""
 

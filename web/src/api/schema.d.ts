@@ -1433,6 +1433,8 @@ export interface components {
             current_a: number;
             /** At V */
             at_v: number;
+            /** Through Efficiency Frac */
+            through_efficiency_frac?: number | null;
         };
         /**
          * Design
@@ -1567,6 +1569,8 @@ export interface components {
              * @default 12.8
              */
             bank_v: number;
+            /** @default north_american */
+            practice: components["schemas"]["Practice"];
         };
         /**
          * Evening
@@ -2807,6 +2811,8 @@ export interface components {
              * @default []
              */
             loads: components["schemas"]["Load"][];
+            /** @default north_american */
+            practice: components["schemas"]["Practice"];
         };
         /**
          * SheetLine

@@ -15,7 +15,7 @@ import {
 import { dropDraft, findDraft, keepDraft } from './drafts'
 import { withValue } from './path'
 
-export type SaveState = 'saved' | 'unsaved' | 'saving' | 'invalid' | 'offline' | 'conflict'
+export type SaveState = 'saved' | 'unsaved' | 'saving' | 'invalid' | 'offline' | 'conflict' | 'gone'
 
 /** Two windows changed the same design: theirs is saved, mine is in this window. */
 export interface Conflict {
@@ -44,9 +44,10 @@ export const useDesign = defineStore('design', () => {
   const lastChange_h = ref<number | null>(null)
   const isAway = ref(false)
 
-  let assessing = false
-  let assessAgain = false
   let opening = 0
+  /** The opening whose assessment is under way, and whether another is asked for after it, and as an edit. */
+  let assessing = 0
+  let again: { isEdit: boolean } | null = null
   let saving: Promise<void> | null = null
   let retry: ReturnType<typeof setTimeout> | undefined
 
@@ -82,6 +83,8 @@ export const useDesign = defineStore('design', () => {
 
   function reset(designId: string): void {
     clearTimeout(retry)
+    assessing = 0
+    again = null
     id.value = designId
     document.value = savedDocument.value = null
     assessment.value = null
@@ -105,7 +108,8 @@ export const useDesign = defineStore('design', () => {
     performance.mark('hk-edit')
     document.value = next
     keepDraft(id.value, next, revision.value)
-    if (saveState.value !== 'conflict') saveState.value = isAway.value ? 'offline' : 'unsaved'
+    if (saveState.value !== 'conflict' && saveState.value !== 'gone')
+      saveState.value = isAway.value ? 'offline' : 'unsaved'
     void assess(true)
     void saveSoon()
   }
@@ -122,16 +126,18 @@ export const useDesign = defineStore('design', () => {
 
   /** Ask for the assessment of the newest document; while one is under way only the last edit is asked again. */
   async function assess(isEdit = false): Promise<void> {
-    if (assessing) {
-      assessAgain = true
+    if (assessing === opening) {
+      again = { isEdit: isEdit || (again?.isEdit ?? false) }
       return
     }
     const asked = document.value
     if (!asked) return
-    assessing = true
+    const ticket = (assessing = opening)
     const before = assessment.value?.outage.hours_carried_h
     const answer = await outcome(api.POST('/api/assessments', { body: asked }))
-    assessing = false
+    // Another design has been opened meanwhile: this answer is not for it.
+    if (ticket !== opening) return
+    assessing = 0
     noteAway(answer.kind === 'silent')
     if (answer.kind === 'answer') {
       assessment.value = answer.value
@@ -141,10 +147,9 @@ export const useDesign = defineStore('design', () => {
       problems.value = answer.problem.problems ?? []
       if (saveState.value === 'unsaved') saveState.value = 'invalid'
     }
-    if (assessAgain) {
-      assessAgain = false
-      await assess(isEdit)
-    }
+    const next = again
+    again = null
+    if (next) await assess(next.isEdit)
   }
 
   const saveSoon = useDebounceFn(() => save(), SAVE_AFTER_MS)
@@ -155,7 +160,7 @@ export const useDesign = defineStore('design', () => {
       await saving
       return save()
     }
-    if (!isDirty.value || !document.value || conflict.value) return
+    if (!isDirty.value || !document.value || conflict.value || saveState.value === 'gone') return
     saving = saveOnce(id.value, document.value).finally(() => (saving = null))
     await saving
   }
@@ -187,6 +192,8 @@ export const useDesign = defineStore('design', () => {
       }
     } else if (answer.problem.newest_revision != null) {
       await meetConflict()
+    } else if (answer.problem.status === 404) {
+      saveState.value = 'gone'
     } else {
       problems.value = answer.problem.problems ?? []
       saveState.value = 'invalid'
@@ -239,9 +246,33 @@ export const useDesign = defineStore('design', () => {
     if (choice === 'theirs' && !isDirty.value) await step('undo')
   }
 
+  /** The design was deleted elsewhere: bring it back with its history, or, where that is gone, under a new key; then save. */
+  async function bringBack(): Promise<string | null> {
+    const mine = document.value
+    if (!mine) return null
+    const restored = await outcome(
+      api.POST('/api/designs/{design_id}/restore', { params: { path: { design_id: id.value } } }),
+    )
+    noteAway(restored.kind === 'silent')
+    if (restored.kind === 'silent') return null
+    if (restored.kind === 'answer') {
+      revision.value = restored.value.revision
+      savedDocument.value = restored.value.document
+      saveState.value = 'unsaved'
+      await save()
+      return null
+    }
+    const made = await outcome(api.POST('/api/designs/import', { body: mine }))
+    if (made.kind !== 'answer') return null
+    dropDraft(id.value)
+    saveState.value = 'saved'
+    savedDocument.value = mine
+    return made.value.id
+  }
+
   /** Go back or forward through the saved states. Work that cannot be saved is undone by going back to the saved. */
   async function step(direction: 'undo' | 'redo'): Promise<void> {
-    if (conflict.value || !savedDocument.value) return
+    if (conflict.value || saveState.value === 'gone' || !savedDocument.value) return
     if (isDirty.value && saveState.value === 'invalid') {
       if (direction === 'undo') discardUnsaved()
       return
@@ -296,6 +327,7 @@ export const useDesign = defineStore('design', () => {
     set,
     setAll,
     settle,
+    bringBack,
     undo: () => step('undo'),
     redo: () => step('redo'),
   }

@@ -1,6 +1,11 @@
 <script setup lang="ts">
 /** One cell of the ledger: arrow keys and Enter move as in a spreadsheet, Esc leaves without change. */
+import { storeToRefs } from 'pinia'
 import { ref, watch } from 'vue'
+
+import { useDesign } from '@/design/store'
+
+import { commasOf, needs, readNumber } from './numbers'
 
 const props = defineProps<{
   text: string
@@ -13,20 +18,21 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ commit: [text: string]; number: [value: number | null] }>()
 const typed = ref('')
-const wrong = ref(false)
+const wrong = ref('')
+const { document } = storeToRefs(useDesign())
 
 watch(
   () => props.text,
   () => {
     typed.value = props.text
-    wrong.value = false
+    wrong.value = ''
   },
   { immediate: true },
 )
 
 function commit(): void {
   const text = typed.value.trim()
-  wrong.value = false
+  wrong.value = ''
   if (text === props.text) return
   if (props.words) {
     if (text) emit('commit', text)
@@ -37,10 +43,9 @@ function commit(): void {
     emit('number', null)
     return
   }
-  const plain = text.replace(/^(\d+),(\d{1,2})$/, '$1.$2').replaceAll(',', '')
-  const value = Number(plain)
-  wrong.value = text === '' || !Number.isFinite(value)
-  if (!wrong.value) emit('number', value)
+  const number = readNumber(text, commasOf(document.value?.practice))
+  if (number.value === null) wrong.value = needs(text, number)
+  else emit('number', number.value)
 }
 
 function onKey(event: KeyboardEvent): void {
@@ -48,7 +53,7 @@ function onKey(event: KeyboardEvent): void {
   if (event.altKey) return
   if (event.key === 'Escape') {
     typed.value = props.text
-    wrong.value = false
+    wrong.value = ''
     event.stopPropagation()
     requestAnimationFrame(() => input.select())
     return
@@ -81,13 +86,13 @@ function move(from: HTMLInputElement, rows: number, columns: number): void {
   <input
     v-model="typed"
     class="cell"
-    :class="{ words, fault: fault || wrong }"
+    :class="{ words, fault: fault || !!wrong }"
     :data-column="column"
     :aria-label="label"
-    :aria-invalid="fault || wrong"
+    :aria-invalid="fault || !!wrong"
     :inputmode="words ? 'text' : 'decimal'"
-    :maxlength="words ? 120 : 14"
-    :title="words && text.length > 24 ? text : wrong ? `needs a number (got '${typed}')` : undefined"
+    :maxlength="words ? 120 : 24"
+    :title="words && text.length > 24 ? text : wrong || undefined"
     autocomplete="off"
     spellcheck="false"
     @change="commit"

@@ -7,6 +7,7 @@ import { useDesign } from '@/design/store'
 import { valueAt } from '@/design/path'
 
 import FieldFrame from './FieldFrame.vue'
+import { commasOf, needs, readNumber } from './numbers'
 import { plain, type Unit } from './units'
 
 const props = withDefaults(
@@ -50,18 +51,17 @@ const refused = computed(() => {
 })
 
 function commit(): void {
-  const typed = text.value.trim().replace(',', '.')
-  if (typed === '' && props.emptyMeans) {
+  if (text.value.trim() === '' && props.emptyMeans) {
     if (kept.value !== null) store.set(props.path, null)
     return
   }
-  const number = Number(typed)
-  if (typed === '' || !Number.isFinite(number) || (props.whole && !Number.isInteger(number))) {
-    wrong.value = `needs a ${props.whole ? 'whole ' : ''}number (got '${text.value.slice(0, 20)}')`
+  const typed = readNumber(text.value, commasOf(document.value?.practice), unit.value.label)
+  if (typed.value === null || (props.whole && !Number.isInteger(typed.value))) {
+    wrong.value = needs(text.value, typed, props.whole)
     return
   }
   wrong.value = ''
-  const value = unit.value.keep(number)
+  const value = unit.value.keep(typed.value)
   if (value !== kept.value) store.set(props.path, value)
 }
 

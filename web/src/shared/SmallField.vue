@@ -1,8 +1,12 @@
 <script setup lang="ts">
 /** One number of a row's panel, with its unit. It is told only when it is a number and has changed. */
+import { storeToRefs } from 'pinia'
 import { ref, useId, watch } from 'vue'
 
+import { useDesign } from '@/design/store'
+
 import FieldFrame from './FieldFrame.vue'
+import { commasOf, needs, readNumber } from './numbers'
 
 const props = defineProps<{
   label: string
@@ -14,23 +18,28 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ change: [value: number | null] }>()
 const id = useId()
+const { document } = storeToRefs(useDesign())
 const text = ref('')
-const wrong = ref(false)
+const wrong = ref('')
 
 watch(
   () => props.value,
   (value) => {
     text.value = value === null ? '' : String(value)
-    wrong.value = false
+    wrong.value = ''
   },
   { immediate: true },
 )
 
 function commit(): void {
-  const typed = text.value.trim().replace(',', '.')
-  const value = typed === '' && props.mayBeEmpty ? null : Number(typed)
-  wrong.value = value !== null && (typed === '' || !Number.isFinite(value))
-  if (!wrong.value && value !== props.value) emit('change', value)
+  wrong.value = ''
+  if (text.value.trim() === '' && props.mayBeEmpty) {
+    if (props.value !== null) emit('change', null)
+    return
+  }
+  const typed = readNumber(text.value, commasOf(document.value?.practice), props.unit)
+  if (typed.value === null) wrong.value = needs(text.value, typed)
+  else if (typed.value !== props.value) emit('change', typed.value)
 }
 </script>
 
@@ -42,10 +51,11 @@ function commit(): void {
       :suffix="unit"
       :placeholder="placeholder"
       :persistent-placeholder="!!placeholder"
-      :error="fault || wrong"
+      :error="fault"
+      :error-messages="wrong || []"
       inputmode="decimal"
       autocomplete="off"
-      maxlength="14"
+      maxlength="24"
       @change="commit"
       @keydown.enter="commit"
     />

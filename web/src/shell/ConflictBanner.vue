@@ -1,11 +1,18 @@
 <script setup lang="ts">
 import { storeToRefs } from 'pinia'
+import { useRouter } from 'vue-router'
 
 import { useDesign } from '@/design/store'
 import { hours, savedAt } from '@/shared/format'
 
 const store = useDesign()
-const { conflict, assessment } = storeToRefs(store)
+const { conflict, assessment, saveState } = storeToRefs(store)
+const router = useRouter()
+
+async function bringBack(): Promise<void> {
+  const other = await store.bringBack()
+  if (other) await router.replace(`/designs/${other}/loads`)
+}
 </script>
 
 <template>
@@ -22,6 +29,15 @@ const { conflict, assessment } = storeToRefs(store)
     >
     <v-btn variant="outlined" color="ink" data-test="take-theirs" @click="store.settle('theirs')"
       >Take the saved one</v-btn
+    >
+  </section>
+  <section v-else-if="saveState === 'gone'" class="banner" role="alert" data-test="gone">
+    <p>
+      <strong>This design was deleted in another window.</strong> What stands here is kept in this window
+      only.
+    </p>
+    <v-btn variant="flat" color="pine" data-test="bring-back" @click="bringBack"
+      >Bring it back and save</v-btn
     >
   </section>
 </template>

@@ -19,13 +19,15 @@ const text = computed(() => {
         : `Not saved: ${problems.value.length} fields cannot be used`
     case 'offline':
       return 'Not saved: Hearth Keep is not answering. Work is kept in this window'
+    case 'gone':
+      return 'Not saved: this design was deleted elsewhere'
     case 'conflict':
       return 'Not saved: a newer revision exists'
     default:
       return ''
   }
 })
-const isTrouble = computed(() => ['invalid', 'offline', 'conflict'].includes(saveState.value))
+const isTrouble = computed(() => ['invalid', 'offline', 'conflict', 'gone'].includes(saveState.value))
 </script>
 
 <template>

@@ -208,6 +208,10 @@ function labelOf(event: OutageEvent, darkTimes: ReadonlySet<number>): string | n
           : event.cause === 'quiet_hours'
             ? 'quiet hours'
             : null
+    case 'cut_off':
+      return darkTimes.has(event.time_h) ? null : 'inverter off, bank empty'
+    case 'inverter_back':
+      return 'inverter back on'
     case 'full':
       return 'full'
     default:

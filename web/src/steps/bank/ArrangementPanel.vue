@@ -50,7 +50,12 @@ const VERDICTS: Record<string, string> = {
         />
         <p class="lesser both">
           One string {{ arrangement.sharing.string_mohm.toFixed(1) }} mΩ. The hardest worked carries
-          {{ arrangement.sharing.worst_ratio.toFixed(2) }} times an even part.
+          {{ arrangement.sharing.worst_ratio.toFixed(2) }} times an even part<template
+            v-if="arrangement.evening"
+            >{{ ' ' }}in the first minute, {{ arrangement.evening.half_way_ratio.toFixed(2) }} half way down,
+            and gives {{ arrangement.evening.of_all_ratio.toFixed(2) }} times its part of all
+            ampere-hours</template
+          >.
         </p>
       </div>
     </div>

@@ -197,6 +197,7 @@ async function keep(): Promise<void> {
       <h2>The unit</h2>
       <div class="fields">
         <WordsField class="wide" path="bank.unit.name" label="Name" />
+        <NumberField path="bank.unit.short_discharge_a" label="For seconds" unit="A" empty-means="not said" />
         <NumberField path="bank.unit.max_series" label="Series at most" whole empty-means="not said" />
         <NumberField path="bank.unit.max_parallel" label="Parallel at most" whole empty-means="not said" />
         <NumberField path="bank.unit.mass_kg" label="Mass" unit="kg" empty-means="not said" />

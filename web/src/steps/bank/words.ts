@@ -4,6 +4,7 @@ export const CHEMISTRIES = [
   { value: 'agm', title: 'AGM lead-acid' },
   { value: 'gel', title: 'Gel lead-acid' },
   { value: 'flooded', title: 'Flooded lead-acid' },
+  { value: 'starter', title: 'Starter battery' },
 ]
 
 export const PLACES = [

@@ -14,6 +14,7 @@ import HourCells from '@/shared/HourCells.vue'
 import NumberField from '@/shared/NumberField.vue'
 import OptionalPart from '@/shared/OptionalPart.vue'
 import PriceTag from '@/shared/PriceTag.vue'
+import TakeButton from '@/shared/TakeButton.vue'
 import { asPercent, flow, flowOfEnergy, volume } from '@/shared/units'
 
 const store = useDesign()
@@ -24,6 +25,7 @@ const anHour = computed(() => (document.value ? flow(document.value) : 'L/h'))
 const aKilowattHour = computed(() => (document.value ? flowOfEnergy(document.value) : 'L'))
 const fuelAsked = computed(() => assessment.value?.charging.fuel_asked_l ?? 0)
 const runsOut = computed(() => !!generator.value && fuelAsked.value > generator.value.stock_l)
+const change = (carried_h: number) => carried_h - (assessment.value?.outage.hours_carried_h ?? carried_h)
 const rows = ref<GeneratorChoice[]>([])
 let asked = 0
 
@@ -195,15 +197,13 @@ function take(row: GeneratorChoice): void {
           <td class="number">{{ hours(row.running_h) }}</td>
           <td class="number">{{ row.mean_load_frac == null ? '–' : percent(row.mean_load_frac) }}</td>
           <td>
-            <button
+            <TakeButton
               v-if="row.key !== 'as_is'"
-              type="button"
-              class="take"
+              label="Take"
+              :change_h="change(row.hours_carried_h)"
               :aria-label="`Take the one ${row.label}`"
-              @click="take(row)"
-            >
-              Take
-            </button>
+              @take="take(row)"
+            />
           </td>
         </tr>
       </tbody>
@@ -225,12 +225,5 @@ function take(row: GeneratorChoice): void {
 
 .wide {
   grid-column: span 2;
-}
-
-.take {
-  color: var(--pine);
-  font-weight: 700;
-  text-decoration: underline;
-  text-underline-offset: 2px;
 }
 </style>

@@ -147,8 +147,9 @@ async function keep(): Promise<void> {
           <rect v-for="panel in panels" :key="panel.key" :x="panel.x" :y="panel.y" width="12" height="10" />
         </svg>
         <p>
-          Cold, {{ degrees(report.cold_c) }}: <b class="figures">{{ report.cold_voc_v.toFixed(1) }} V</b> open
-          (× {{ report.cold_factor.toFixed(3) }}, {{ report.by_table ? 'table' : 'coefficient' }}). Hot,
+          Cold, {{ degrees(report.cold_c) }}{{ report.cold_from === 'estimate' ? ' (estimate)' : '' }}:
+          <b class="figures">{{ report.cold_voc_v.toFixed(1) }} V</b> open (×
+          {{ report.cold_factor.toFixed(3) }}, {{ report.by_table ? 'table' : 'coefficient' }}). Hot,
           {{ degrees(report.hot_c) }} cells:
           <b class="figures">{{ report.hot_vmp_v.toFixed(1) }} V</b> working. Input
           <b class="figures">{{ amount(report.input_a) }} A</b>, conductor for

@@ -1,14 +1,19 @@
 <script setup lang="ts">
 /** The library's inverters in this one's place, best first, with a line on why the smaller do not do. */
 import { useDebounceFn } from '@vueuse/core'
+import { storeToRefs } from 'pinia'
 import { ref, watch } from 'vue'
 
 import { api, outcome, type Design, type LibraryInverter, type RankedInverter } from '@/api/client'
+import { useDesign } from '@/design/store'
 import UnitLibrary from '@/library/UnitLibrary.vue'
 import { amount, count, hours } from '@/shared/format'
+import TakeButton from '@/shared/TakeButton.vue'
 
 const props = defineProps<{ design: Design }>()
 const emit = defineEmits<{ take: [unit: LibraryInverter] }>()
+const { assessment } = storeToRefs(useDesign())
+const change = (carried_h: number) => carried_h - (assessment.value?.outage.hours_carried_h ?? carried_h)
 const rows = ref<RankedInverter[]>([])
 const trouble = ref('')
 const isOpen = ref(false)
@@ -73,14 +78,12 @@ watch(() => props.design, askSoon, { immediate: true })
           <td class="number">{{ row.unit.price == null ? '–' : count(row.unit.price) }}</td>
           <td class="remark">{{ row.fits ? '' : 'No: ' }}{{ row.remark }}</td>
           <td>
-            <button
-              type="button"
-              class="take"
+            <TakeButton
+              label="Take"
+              :change_h="change(row.hours_carried_h)"
               :aria-label="`Take ${row.unit.name}`"
-              @click="emit('take', row.unit)"
-            >
-              Take
-            </button>
+              @take="emit('take', row.unit)"
+            />
           </td>
         </tr>
       </tbody>
@@ -115,12 +118,5 @@ watch(() => props.design, askSoon, { immediate: true })
 
 .remark {
   font-size: 12.5px;
-}
-
-.take {
-  color: var(--pine);
-  font-weight: 700;
-  text-decoration: underline;
-  text-underline-offset: 2px;
 }
 </style>

@@ -12,6 +12,7 @@ import { count, hours, percent } from '@/shared/format'
 import HourCells from '@/shared/HourCells.vue'
 import NumberField from '@/shared/NumberField.vue'
 import PriceTag from '@/shared/PriceTag.vue'
+import TakeButton from '@/shared/TakeButton.vue'
 import TabRow from '@/shared/TabRow.vue'
 import { asPercent } from '@/shared/units'
 
@@ -152,11 +153,11 @@ const loads = computed(() => assessment.value?.loads)
         </FieldFrame>
         <div class="night">
           Off from 22 to 6: <PriceTag :price="assessment.prices.off_at_night" />
-          <button
-            type="button"
-            class="take"
+          <TakeButton
             data-test="off-at-night"
-            @click="
+            :change_h="document.inverter.off_hours.length ? undefined : assessment.prices.off_at_night.gain_h"
+            :label="document.inverter.off_hours.length ? 'Leave it on' : 'Take it'"
+            @take="
               store.set(
                 'inverter.off_hours',
                 document.inverter.off_hours.length
@@ -167,9 +168,7 @@ const loads = computed(() => assessment.value?.loads)
                     ],
               )
             "
-          >
-            {{ document.inverter.off_hours.length ? 'Leave it on' : 'Take it' }}
-          </button>
+          />
         </div>
       </div>
       <p class="lesser">
@@ -197,13 +196,6 @@ const loads = computed(() => assessment.value?.loads)
 .night {
   align-self: end;
   padding-bottom: 4px;
-}
-
-.take {
-  color: var(--pine);
-  font-weight: 700;
-  text-decoration: underline;
-  text-underline-offset: 2px;
 }
 
 h2 {

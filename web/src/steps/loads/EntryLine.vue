@@ -3,9 +3,9 @@
 import { useDebounceFn } from '@vueuse/core'
 import { ref } from 'vue'
 
-import { api, outcome, type Load, type LoadEntry } from '@/api/client'
+import { api, outcome, type Design, type Load, type LoadEntry } from '@/api/client'
 
-const props = defineProps<{ full: boolean; bank_v: number }>()
+const props = defineProps<{ full: boolean; bank_v: number; practice: Design['practice'] }>()
 const emit = defineEmits<{ add: [load: Load]; sheet: [text: string] }>()
 const line = ref('')
 const reading = ref<LoadEntry | null>(null)
@@ -17,7 +17,9 @@ let isEntering = false
 /** What is understood of a text; none while the server is silent. */
 async function understood(text: string): Promise<LoadEntry | null> {
   const answer = await outcome(
-    api.POST('/api/loads/read-line', { body: { line: text, tier: 'keep', bank_v: props.bank_v } }),
+    api.POST('/api/loads/read-line', {
+      body: { line: text, tier: 'keep', bank_v: props.bank_v, practice: props.practice },
+    }),
   )
   silent.value = answer.kind !== 'answer'
   return answer.kind === 'answer' ? answer.value : null
@@ -90,8 +92,11 @@ function leave(event: Event): void {
       <template v-else-if="reading">
         <span v-for="(word, index) in reading.understood" :key="index" class="word">{{ word }}</span>
         <span v-for="problem in reading.problems" :key="problem.field" class="problem">
-          {{ problem.field.replace('_w', '').replace('_frac', '') }} {{ problem.accepted
-          }}{{ problem.value === "''" ? '' : ` (got ${problem.value})` }}
+          <template v-if="problem.field === 'line'">{{ problem.value }} {{ problem.accepted }}</template>
+          <template v-else
+            >{{ problem.field.replace('_w', '').replace('_frac', '') }} {{ problem.accepted
+            }}{{ problem.value === "''" ? '' : ` (got ${problem.value})` }}</template
+          >
         </span>
         <span v-if="reading.load" class="lesser">Enter adds it</span>
       </template>

@@ -6,6 +6,7 @@ import { computed, ref, watch } from 'vue'
 import { api, outcome, type Design, type Load, type LoadPrices } from '@/api/client'
 import { count } from '@/shared/format'
 import PriceTag from '@/shared/PriceTag.vue'
+import TakeButton from '@/shared/TakeButton.vue'
 
 import SmallField from '@/shared/SmallField.vue'
 
@@ -76,7 +77,7 @@ function shorten(): void {
         }}
       </span>
       <PriceTag :price="prices?.one_hour_less" />
-      <button v-if="prices?.one_hour_less" type="button" class="take" @click="shorten">Take it</button>
+      <TakeButton v-if="prices?.one_hour_less" :change_h="prices.one_hour_less.gain_h" @take="shorten" />
     </div>
     <SmallField
       label="Another in its place"
@@ -100,7 +101,7 @@ function shorten(): void {
         >{{ count(prices.replaced_daily_wh ?? 0) }} Wh a day instead of {{ count(prices.daily_wh) }}</span
       >
       <PriceTag :price="prices.replaced" />
-      <button type="button" class="take" data-test="take-replacement" @click="take">Take it</button>
+      <TakeButton data-test="take-replacement" :change_h="prices.replaced.gain_h" @take="take" />
     </div>
     <p v-else class="lesser">
       {{
@@ -128,14 +129,6 @@ function shorten(): void {
   display: block;
   font-size: 12.5px;
   color: var(--slate);
-}
-
-.take {
-  margin-left: 8px;
-  color: var(--pine);
-  font-weight: 700;
-  text-decoration: underline;
-  text-underline-offset: 2px;
 }
 
 p {

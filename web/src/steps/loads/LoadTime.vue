@@ -1,9 +1,12 @@
 <script setup lang="ts">
 /** When a load runs beyond its painted hours: waiting for the sun, away, dark days, the seasons. */
-import { computed, useId } from 'vue'
+import { storeToRefs } from 'pinia'
+import { computed, ref, useId } from 'vue'
 
 import type { Load } from '@/api/client'
+import { useDesign } from '@/design/store'
 import FieldFrame from '@/shared/FieldFrame.vue'
+import { commasOf, readNumber } from '@/shared/numbers'
 
 import SmallChoice from '@/shared/SmallChoice.vue'
 import SmallField from '@/shared/SmallField.vue'
@@ -37,13 +40,19 @@ const away = [
 ]
 const factors = computed(() => props.load.month_factors ?? Array.from({ length: 12 }, () => 1))
 
+/** What is wrong with a month as it was typed; the text stays. */
+const wrongMonth = ref('')
+const { document } = storeToRefs(useDesign())
+
 function setMonth(month: number, event: Event): void {
   const input = event.target as HTMLInputElement
-  const part = Number(input.value.replace(',', '.')) / 100
-  if (!Number.isFinite(part) || part < 0 || part > 1) {
-    input.value = String(Math.round((factors.value[month] ?? 1) * 100))
-    return
-  }
+  const typed = readNumber(input.value, commasOf(document.value?.practice), '%')
+  const part = (typed.value ?? -1) / 100
+  const isPart = part >= 0 && part <= 1
+  wrongMonth.value = isPart
+    ? ''
+    : `${MONTH_NAMES[month]} needs a percentage of 0 to 100 (got '${input.value.slice(0, 20)}')`
+  if (!isPart) return
   const next = factors.value.map((factor, at) => (at === month ? part : factor))
   emit('change', { month_factors: next.every((factor) => factor === 1) ? null : next })
 }
@@ -111,6 +120,7 @@ function setMonth(month: number, event: Event): void {
           @change="(event) => setMonth(month, event)"
         />
       </label>
+      <span v-if="wrongMonth" class="wrong" role="alert">{{ wrongMonth }}</span>
     </div>
   </div>
 </template>
@@ -135,6 +145,11 @@ function setMonth(month: number, event: Event): void {
 .months .title {
   width: 150px;
   padding-bottom: 4px;
+}
+
+.wrong {
+  color: var(--wine);
+  font-size: 13px;
 }
 
 .months label {

@@ -70,6 +70,7 @@ function removeSelected(): void {
         class="line"
         :full="loads.length >= MOST_LOADS"
         :bank_v="document.bank.unit_v * document.bank.series"
+        :practice="document.practice"
         @add="add"
         @sheet="(text) => (sheet = { text })"
       />
@@ -80,6 +81,7 @@ function removeSelected(): void {
       v-if="sheet"
       :sheet="sheet"
       :loads="loads"
+      :practice="document!.practice"
       @take="
         (rows) => {
           take(rows)

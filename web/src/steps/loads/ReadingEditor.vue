@@ -8,6 +8,7 @@ import FigureSheet from '@/figures/FigureSheet.vue'
 import { blankReading, blankStart, CODE_LETTERS, QUALITIES, READING_KINDS, START_KINDS } from './readings'
 import SmallChoice from '@/shared/SmallChoice.vue'
 import SmallField from '@/shared/SmallField.vue'
+import { asPercent } from '@/shared/units'
 import SpeedSettings from './SpeedSettings.vue'
 
 const props = defineProps<{ load: Load; mains_v: number; bank_v: number }>()
@@ -18,6 +19,9 @@ const figures = ref<Figure[]>([])
 const known = computed<Known>(() => props.load.known ?? { kind: 'typed', quality: 'guess' })
 const start = computed<StartKnown>(() => props.load.start_known ?? { kind: 'typed', quality: 'guess' })
 const kind = computed(() => READING_KINDS.find((entry) => entry.value === known.value.kind))
+const knownFields = computed(() =>
+  (kind.value?.fields ?? []).filter((field) => !field.onlyAc || props.load.supply?.startsWith('ac')),
+)
 const startKind = computed(() => START_KINDS.find((entry) => entry.value === start.value.kind))
 
 /** Work the readings out and take what they come to. */
@@ -36,6 +40,10 @@ async function take(part: { known?: Known; start_known?: StartKnown }): Promise<
 }
 
 const valueOf = (part: object, key: string) => (part as Record<string, number>)[key] ?? 0
+const percentOf = (part: object, key: string) => {
+  const frac = (part as Record<string, number | null>)[key]
+  return frac == null ? null : asPercent.show(frac)
+}
 const setKnown = (key: string, value: unknown) => take({ known: { ...known.value, [key]: value } as Known })
 const setStart = (key: string, value: unknown) =>
   take({ start_known: { ...start.value, [key]: value } as StartKnown })
@@ -58,13 +66,17 @@ async function explain(): Promise<void> {
         @change="(value: string) => take({ known: blankReading(value, load, mains_v, bank_v) })"
       />
       <SmallField
-        v-for="field in kind?.fields"
+        v-for="field in knownFields"
         :key="field.key"
         :label="field.label"
         :unit="field.unit"
-        :value="valueOf(known, field.key)"
+        :value="field.onlyAc ? percentOf(known, field.key) : valueOf(known, field.key)"
+        :may-be-empty="!!field.onlyAc"
+        :placeholder="field.onlyAc ? 'usual' : ''"
         :data-test="`known-${field.key}`"
-        @change="(value) => setKnown(field.key, value)"
+        @change="
+          (value) => setKnown(field.key, field.onlyAc && value !== null ? asPercent.keep(value) : value)
+        "
       />
       <SmallChoice
         v-if="known.kind === 'typed' || known.kind === 'speeds'"

@@ -2,19 +2,29 @@
 /** A sheet before it is taken: what each row would change, and every cell that cannot be used. */
 import { computed, onMounted, ref } from 'vue'
 
-import { api, outcome, type Load, type SheetPreview, type SheetRow, type SheetSource } from '@/api/client'
+import {
+  api,
+  outcome,
+  type Design,
+  type Load,
+  type SheetPreview,
+  type SheetRow,
+  type SheetSource,
+} from '@/api/client'
 import { amount } from '@/shared/format'
 
 import { hoursText } from '@/shared/hours'
 
-const props = defineProps<{ sheet: SheetSource; loads: Load[] }>()
+const props = defineProps<{ sheet: SheetSource; loads: Load[]; practice: Design['practice'] }>()
 const emit = defineEmits<{ take: [rows: Load[]]; close: [] }>()
 const preview = ref<SheetPreview | null>(null)
 const trouble = ref('')
 
 onMounted(async () => {
   const answer = await outcome(
-    api.POST('/api/loads/preview-sheet', { body: { ...props.sheet, loads: props.loads } }),
+    api.POST('/api/loads/preview-sheet', {
+      body: { ...props.sheet, loads: props.loads, practice: props.practice },
+    }),
   )
   if (answer.kind === 'answer') preview.value = answer.value
   else if (answer.kind === 'refused') trouble.value = answer.problem.detail

@@ -5,6 +5,8 @@ export interface ReadingField {
   key: string
   label: string
   unit: string
+  /** A part shown in percent, and only for a load fed through the inverter; empty means the usual one. */
+  onlyAc?: boolean
 }
 
 export interface ReadingKind {
@@ -62,6 +64,7 @@ export const READING_KINDS: readonly ReadingKind[] = [
     fields: [
       { key: 'current_a', label: 'Amps', unit: 'A' },
       { key: 'at_v', label: 'At', unit: 'V' },
+      { key: 'through_efficiency_frac', label: 'Through inverter', unit: '%', onlyAc: true },
     ],
   },
   { value: 'speeds', title: 'Speed settings', fields: [] },
@@ -83,6 +86,9 @@ export const START_KINDS: readonly ReadingKind[] = [
 ]
 export const CODE_LETTERS = [...'ABCDEFGHJKLMNPRSTUV'].map((letter) => ({ value: letter, title: letter }))
 
+/** What a new reading starts from, to be corrected: the efficiency of a lightly loaded inverter with its own draw. */
+const THROUGH_FRAC = 0.85
+
 const tidy = (value: number) => Math.max(Math.round(value * 100) / 100, 0.01)
 
 /** A reading of the kind that says what the row says already, for the user to correct. */
@@ -99,7 +105,15 @@ export function blankReading(kind: string, load: Load, mains_v: number, bank_v: 
     case 'label':
       return { kind, energy_kwh_per_year: tidy(average_w * 8.76), running_w }
     case 'dc_amps':
-      return { kind, current_a: tidy(running_w / bank_v), at_v: bank_v }
+      // Through an inverter the battery gives more than the load takes; the part is kept with the reading.
+      return load.supply === 'ac' || load.supply === 'ac240'
+        ? {
+            kind,
+            current_a: tidy(running_w / bank_v / THROUGH_FRAC),
+            at_v: bank_v,
+            through_efficiency_frac: THROUGH_FRAC,
+          }
+        : { kind, current_a: tidy(running_w / bank_v), at_v: bank_v }
     case 'speeds':
       return {
         kind,
