@@ -92,3 +92,51 @@ class Refused(BrowserTest):
         self.the("[data-test=undo]").click()
         self.until(lambda: self.field("inverter.rated_w").get_attribute("value") == "3000")
         self.until_saved()
+
+
+class DeletedElsewhere(BrowserTest):
+    expected_in_log = ("409",)
+
+    def test_it_is_said_and_brought_back_with_the_work(self):
+        design_id = self.fresh("bank")
+        self.app.ask("DELETE", f"api/designs/{design_id}")
+        self.fill(self.field("bank.parallel"), "4")
+        self.until(lambda: "was deleted elsewhere" in self.the("[data-test=save-note]").text)
+        self.assertEqual(self.field("bank.parallel").get_attribute("value"), "4")
+        self.the("[data-test=bring-back]").click()
+        self.until_saved()
+        self.assertEqual(self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"], 4)
+
+
+class AnotherDesign(BrowserTest):
+    def slow_down(self, latency_ms: float) -> None:
+        """Let every answer take so long."""
+        self.driver.execute_cdp_cmd("Network.enable", {})
+        self.driver.execute_cdp_cmd(
+            "Network.emulateNetworkConditions",
+            {"offline": False, "latency": latency_ms, "downloadThroughput": -1, "uploadThroughput": -1},
+        )
+
+    def test_an_answer_for_the_first_is_not_taken_for_the_second(self):
+        outage = {**self.birchrow["outage"], "duration_h": 3.0}
+        short = self.app.ask("POST", "api/designs/import", {**self.birchrow, "name": "A short one", "outage": outage})
+        self.fresh("bank")
+        self.addCleanup(self.slow_down, 0)
+        self.slow_down(800)
+        # Every figure that the strip shows from here on is written down.
+        self.driver.execute_script(
+            "window.seen = []; setInterval(() => {"
+            "  const figure = document.querySelector('[data-test=hours-carried]');"
+            "  if (location.pathname.includes(arguments[0])) window.seen.push(figure ? figure.dataset.hours : 'none')"
+            "}, 20)".replace("arguments[0]", f"'{short['id']}'")
+        )
+        self.fill(self.field("bank.parallel"), "7")
+        # The other design is opened in the same window, without a reload, before the answer comes.
+        self.driver.execute_script(
+            "history.pushState({}, '', arguments[0]); dispatchEvent(new PopStateEvent('popstate', { state: {} }))",
+            f"/designs/{short['id']}/bank",
+        )
+        self.until(lambda: self.maybe("[data-test=hours-carried]") and self.hours() == 3.0)
+        seen = set(self.driver.execute_script("return window.seen"))
+        self.assertLessEqual(seen, {"none", "3"})
+        self.assertNotIn("since last edit", self.the("[data-test=strip]").text)

@@ -110,6 +110,12 @@ class Rated:
     charging_v: float
 
 
+def cells_in_series(volts: float, cell_v: float) -> int:
+    """Lithium blocks named after 12 V count four cells each."""
+    twelves = volts / 12
+    return 4 * round(twelves) if cell_v == 3.2 and twelves == round(twelves) else max(1, round(volts / cell_v))
+
+
 def rated(design: Design) -> Rated:
     bank, usual = design.bank, CHEMISTRIES[design.bank.chemistry.value]
     volts = bank.unit_v * bank.series
@@ -133,7 +139,7 @@ def rated(design: Design) -> Rated:
         peukert=pick(bank.peukert_exponent, usual.peukert) if is_lead else 1.0,
         rated_w=bank.unit_ah * bank.parallel / bank.rated_hours_h * volts,
         tapers=is_lead,
-        charging_v=max(1, round(volts / usual.cell_v)) * usual.charging_cell_v,
+        charging_v=cells_in_series(volts, usual.cell_v) * usual.charging_cell_v,
     )
 
 

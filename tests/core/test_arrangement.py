@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.bank import cycles_at, filling_h, left_after, rate, rest_state, shares, sharing_of
+from hearthkeep.core.bank import cycles_at, evening_of, filling_h, left_after, rate, rest_state, shares, sharing_of
 from hearthkeep.core.design import Chemistry, CyclePoint, TakeOff
 from hearthkeep.core.sizing import compare_chemistries, conductor_for
 from tests.support.designs import ROOT, array, birchrow, changed, load, simple
@@ -263,3 +263,44 @@ class SeveralInverters(unittest.TestCase):
         pair = {**parts, "inverter": {"build": "all_in_one", "units": 2}}
         half = assess(simple(radio, arrays=panels, controller={"built_in": True}, **pair))
         self.assertEqual(half.one_failed.hours_carried_h, 20.0)
+
+
+class HowSharesEvenOut(unittest.TestCase):
+    """Six strings joined from one end; the hardest-worked sinks first and the others take over."""
+
+    def found(self, takeoff="one_end", current_a=30.0, **fields):
+        bank = simple(bank={"parallel": 6, "link_mohm": 1.0, "unit_v": 12.8, "takeoff": takeoff, **fields}).bank
+        return evening_of(bank, current_a=current_a, depth_frac=0.8)
+
+    def test_the_first_minute_is_the_ladder_s_and_later_they_are_nearly_even(self):
+        found = self.found()
+        bank = simple(bank={"parallel": 6, "link_mohm": 1.0, "unit_v": 12.8, "takeoff": "one_end"}).bank
+        self.assertAlmostEqual(found.first_ratio, sharing_of(bank).worst_ratio)
+        self.assertLess(found.half_way_ratio, 1.05)
+        self.assertTrue(1.05 < found.of_all_ratio < found.first_ratio)
+
+    def test_a_faster_draw_leaves_less_time_to_even_out(self):
+        ratios = [self.found(current_a=amps).of_all_ratio for amps in (10.0, 50.0, 250.0)]
+        self.assertEqual(ratios, sorted(ratios))
+
+    def test_equal_leads_and_a_single_string_have_nothing_to_even_out(self):
+        self.assertIsNone(self.found("equal_leads"))
+        self.assertIsNone(self.found(parallel=1))
+
+    def test_the_finding_says_so(self):
+        design = simple(load("a", 100), bank={"parallel": 6, "link_mohm": 1.0, "takeoff": "one_end"})
+        message = next(entry.message for entry in assess(design).findings if entry.code == "UNEVEN_SHARING")
+        self.assertIn("In the first minute", message)
+        self.assertRegex(message, r"half way down, and gives \d+ % more ampere-hours in all")
+
+
+class RestVoltsOfAnyName(unittest.TestCase):
+    def test_twelve_volts_and_twelve_point_eight_are_the_same_four_cells(self):
+        for names in ((12.0, 12.8), (24.0, 25.6), (48.0, 51.2)):
+            states = []
+            for unit_v in names:
+                bank = simple(bank={"unit_v": unit_v}).bank
+                states.append(rest_state(bank, 13.0 * round(unit_v / 12.8)).soc_frac)
+            with self.subTest(names):
+                self.assertAlmostEqual(states[0], states[1])
+                self.assertAlmostEqual(states[0], 0.4)

@@ -4,7 +4,8 @@ import re
 import unittest
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.charging import made_up_year
+from hearthkeep.core.bank import rate
+from hearthkeep.core.charging import made_up_year, source_currents_a
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design
 from tests.support.designs import array, birchrow, changed, load, moved, simple
@@ -274,3 +275,92 @@ class Severities(unittest.TestCase):
                 typical = moved(CASES[code], {f"bank.{field}": None, "bank.unit_ah": 60.0})
                 self.assertEqual(self.severity(typical, code), Severity.MIND)
         self.assertEqual(self.severity(CASES["RATING_OVER_BANK"], "RATING_OVER_BANK"), Severity.MEND)
+
+
+class WhatIsSaid(unittest.TestCase):
+    """Sentences that were wrong or noise."""
+
+    def told(self, code: str, design: Design):
+        return next((entry for entry in assess(design).findings if entry.code == code), None)
+
+    def test_a_furnace_blower_is_not_useless_apart_from_itself(self):
+        self.assertIsNone(self.told("HEATING_NOT_LINKED", simple(load("Furnace blower", 300))))
+        self.assertIn(
+            "Oil furnace and Furnace blower",
+            self.told("HEATING_NOT_LINKED", simple(load("Oil furnace", 200), load("Furnace blower", 300))).message,
+        )
+
+    def test_a_unit_of_both_legs_is_not_told_of_single_ones(self):
+        pump = simple(
+            load("well pump", 900, supply="ac240"), site={"service": "120/240"}, inverter={"output": "120/240"}
+        )
+        self.assertIn("gives both", self.told("NEEDS_BOTH_LEGS", pump).message)
+        self.assertNotIn("cannot run", self.told("NEEDS_BOTH_LEGS", pump).message)
+
+    def test_a_cart_is_not_asked_for_a_second_inverter(self):
+        self.assertIsNone(self.told("ONE_FAULT", changed(CASES["ONE_FAULT"], kind="portable")))
+
+    def test_one_fault_is_not_carried_and_dead_at_once(self):
+        design = simple(load("lamp", 10, tier="life", supply="dc"), load("tv", 10, tier="ease"))
+        found = self.told("ONE_FAULT_CARRIED", design)
+        self.assertIn("Life and Keep run on direct current", found.message)
+
+    def test_lead_acid_has_no_protection_that_opens(self):
+        lead = moved(CASES["BANK_CURRENT_LIMIT"], {"bank.chemistry": "agm", "bank.depth_frac": 0.5})
+        self.assertNotIn("protection", self.told("BANK_CURRENT_LIMIT", lead).message)
+        self.assertIn("protection opens", self.told("BANK_CURRENT_LIMIT", CASES["BANK_CURRENT_LIMIT"]).message)
+
+    def test_the_page_and_the_finding_name_the_same_amps(self):
+        design = CASES["BANK_CURRENT_LIMIT"]
+        page_a = assess(design).inverter.peak_current_a
+        self.assertIn(f"{page_a:.0f} A", self.told("BANK_CURRENT_LIMIT", design).message)
+
+    def test_headroom_far_above_the_peak_is_told_in_times(self):
+        message = self.told("HEADROOM", simple(load("a", 10), inverter={"rated_w": 1500.0})).message
+        self.assertIn("150 times the peak", message)
+
+    def test_counts_and_articles(self):
+        one = self.told("BELOW_NEED", CASES["BELOW_NEED"])
+        self.assertIn("1 is there", one.title)
+        big = self.told("PEAK_OVER_RATING", simple(load("a", 6500), inverter={"rated_w": 500.0}))
+        self.assertEqual(big.remedy.label, "Try an 8 kW unit")
+
+    def test_without_sun_none_is_spilled(self):
+        frozen = CASES["LFP_NO_CHARGE_IN_COLD"]
+        self.assertNotIn("spilled", self.told("LFP_NO_CHARGE_IN_COLD", frozen).message)
+        sunny = simple(load("a", 10), arrays=(array("p", 100),), bank={"temp_c": -5.0})
+        self.assertIn("spilled", self.told("LFP_NO_CHARGE_IN_COLD", sunny).message)
+
+    def test_snow_lies_with_nobody_at_home_too(self):
+        days = [{"sky": "covered", "air_temp_c": -5.0, "away": True}]
+        empty = changed(CASES["SNOW_LIES"], outage={**CASES["SNOW_LIES"].outage.model_dump(mode="json"), "days": days})
+        found = self.told("SNOW_LIES", empty)
+        self.assertIn("nobody is at home", found.message)
+        self.assertEqual(found.remedy.label, "Try them steep enough to shed it")
+
+    def test_vented_cells_never_stand_where_people_live_ventilated_or_not(self):
+        for chemistry in ("flooded", "starter"):
+            bank = {**LEAD, "chemistry": chemistry, "place": "living_space", "ventilated": True}
+            with self.subTest(chemistry):
+                self.assertIsNotNone(self.told("FLOODED_IN_LIVING_SPACE", simple(load("a", 10), bank=bank)))
+
+    def test_arrays_that_face_apart_count_by_what_the_sky_allows_at_once(self):
+        # 500 W east and 500 W west: never a kilowatt at once, and below the limit that their watts alone would pass.
+        apart = (array("e", 500, azimuth_deg=90.0, tilt_deg=60.0), array("w", 500, azimuth_deg=270.0, tilt_deg=60.0))
+        design = simple(load("a", 10), arrays=apart, bank={"unit_max_charge_a": 70.0})
+        self.assertIsNone(self.told("CHARGE_LIMIT", design))
+        together = simple(load("a", 10), arrays=(array("s", 1000),), bank={"unit_max_charge_a": 70.0})
+        self.assertIsNotNone(self.told("CHARGE_LIMIT", together))
+        # No clear day of the year brings more than is counted.
+        sums, volts = assess(design).charging, rate(design.bank).volts
+        self.assertGreaterEqual(
+            source_currents_a(design, volts)["sun"] * volts.charging_v, max(sums.curve.together_w) * 0.97
+        )
+
+
+class AtTheBanksVolts(unittest.TestCase):
+    def test_seventy_amps_pass_two_kilowatts_at_24_volts(self):
+        # 70 A at 28.8 V: 2,016 W pass, and nothing is said to be spilled that a real controller lets through.
+        bank = {"chemistry": "agm", "unit_v": 12.0, "series": 2, "depth_frac": 0.5, "cutoff_soc_frac": 0.2}
+        sunny = simple(load("a", 10), arrays=(array("p", 4000, vmp_v=60.0),), controller={"output_a": 70.0}, bank=bank)
+        self.assertAlmostEqual(max(assess(sunny).charging.curve.together_w), 2016.0, places=1)

@@ -3,7 +3,7 @@
 import unittest
 
 from hearthkeep.core.assess import assess
-from tests.support.designs import birchrow, load, simple
+from tests.support.designs import birchrow, changed, load, simple
 
 
 class DailyLedger(unittest.TestCase):
@@ -60,3 +60,32 @@ class DailyLedger(unittest.TestCase):
         found = assess(simple(load("boiler", 10, link="heat"), load("pump", 20, tier="ease", link="heat")))
         self.assertEqual((found.loads.daily_by_tier_wh["keep"], found.bank.tier_ah["keep"]), (720, 72))
         self.assertEqual((found.bank.tier_ah["ease"], found.bank.all_ah), (0, 72))
+
+
+class TheSheetAndTheOutage(unittest.TestCase):
+    """What the sums say of a bank is what the outage then shows."""
+
+    def test_autonomy_knows_peukert(self):
+        # 100 Ah rated over 20 h, k = 1.2, at 500 W or ten times the rated current: 20 / 10^1.2 = 1.2619 h.
+        design = simple(load("a", 500, supply="dc"), bank={"chemistry": "agm", "peukert_exponent": 1.2})
+        found = assess(design)
+        self.assertAlmostEqual(found.bank.autonomy_h, 20 / 10**1.2, places=6)
+        self.assertAlmostEqual(found.outage.hours_carried_h, found.bank.autonomy_h, places=6)
+        lines = {line.key: line.wh for line in found.bank.daily_ledger}
+        self.assertAlmostEqual(sum(wh for key, wh in lines.items() if key != "drawn"), lines["drawn"])
+        self.assertGreater(lines["rate"], 0)
+
+    def test_the_cut_off_limits_the_depth_on_the_sheet_as_in_the_outage(self):
+        # A depth of 90 % with everything cut off at 40 % is a depth of 60 %: the bank that the sheet asks for lasts its time.
+        need = {"autonomy_h": 24.0, "growth_frac": 0.0, "end_of_life_frac": 1.0, "dark_day": False}
+        design = simple(load("a", 100), bank={"depth_frac": 0.9, "cutoff_soc_frac": 0.4, "need": need})
+        sheet = assess(design).arrangement.need
+        self.assertEqual(next(line.value for line in sheet.lines if line.key == "depth"), 0.6)
+        self.assertAlmostEqual(sheet.nominal_wh, 2400 / 0.6)
+        enough = changed(design, bank={"parallel": sheet.strings_needed}, outage={"duration_h": 48.0})
+        self.assertGreaterEqual(assess(enough).outage.hours_carried_h, 24.0)
+
+    def test_house_loads_are_told_even_where_nothing_is_lost(self):
+        figures = assess(simple(load("a", 50))).figures
+        terms = {term.name: term.value for term in figures["bank.ledger.conversion"].terms}
+        self.assertEqual((terms["AC loads"], terms["marginal efficiency"]), (1200, 1))

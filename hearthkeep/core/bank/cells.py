@@ -46,8 +46,20 @@ CELLS: dict[Chemistry, CellPoints] = {
 }  # fmt: skip
 
 
+#: Lithium blocks go by two names: 12 V is what the lead-acid block it replaces has, 12.8 V what its four cells have.
+LFP_BLOCK_CELLS, LFP_BLOCK_V = 4, (12.0, 12.8)
+
+
 def cells_of(bank: Bank) -> int:
-    """Cells in series of the whole bank."""
+    """Cells in series of the whole bank.
+
+    12, 24 and 48 V of lithium are the blocks that are also called 12.8, 25.6 and 51.2 V: 4, 8 and 16 cells.
+    """
+    if bank.chemistry is Chemistry.LFP:
+        blocks = round(bank.nominal_v / LFP_BLOCK_V[1])
+        low_v, high_v = (blocks * volts_v for volts_v in LFP_BLOCK_V)
+        if blocks and low_v - 0.01 <= bank.nominal_v <= high_v + 0.01:
+            return blocks * LFP_BLOCK_CELLS
     return max(1, round(bank.nominal_v / CELLS[bank.chemistry].nominal_v))
 
 

@@ -192,7 +192,7 @@ export const useDesign = defineStore('design', () => {
       }
     } else if (answer.problem.newest_revision != null) {
       await meetConflict()
-    } else if (answer.problem.status === 404) {
+    } else if (answer.problem.status === 404 || answer.problem.type.endsWith('deleted')) {
       saveState.value = 'gone'
     } else {
       problems.value = answer.problem.problems ?? []
