@@ -23,6 +23,8 @@ from hearthkeep.core.practice import degrees
 
 #: A string that carries this much more than its part is worth a word, and more than this is to be mended.
 UNEVEN_MIND, UNEVEN_MEND = 1.05, 1.25
+#: Shares nearer to even than this are called so.
+EVEN_ENOUGH_FRAC = 0.02
 #: Newer units beside older ones: how many years still pass, lead-acid and LFP. Common practice, no source.
 AGE_GAP_YEARS = {True: 0.5, False: 3.0}
 SHORT_LIFE_YEARS = 5.0
@@ -67,11 +69,13 @@ def uneven_sharing(evidence: Evidence) -> Iterator[Finding]:
     least = min(sharing.share_frac)
     yield Finding(
         code="UNEVEN_SHARING",
-        severity=Severity.MEND if sharing.worst_ratio > UNEVEN_MEND else Severity.MIND,
+        severity=Severity.MEND
+        if sharing.worst_ratio > UNEVEN_MEND and not _evens_out_soon(evidence)
+        else Severity.MIND,
         step=Step.BANK,
         title=f"One string carries {percent(sharing.worst_ratio - 1)} more than its part",
         message=f"In the first minute shares run from {percent(max(sharing.share_frac))} to {percent(least)}; even would be "
-        f"{percent(1 / bank.parallel)}.{_evens_out(evidence)} It ages first, and the bank's limit is its limit: "
+        f"{percent(1 / bank.parallel)}.{_evens_out(evidence)} The bank's limit is that string's: "
         f"{evidence.rating.discharge_limit_a:.0f} A.",
         basis="Kirchhoff's laws on the ladder of strings and links",
         remedy=Remedy(
@@ -96,15 +100,26 @@ def uneven_sharing(evidence: Evidence) -> Iterator[Finding]:
     )
 
 
+def _evens_out_soon(evidence: Evidence) -> bool:
+    """Whether no string gives noticeably more than the others over a whole discharge."""
+    evening = evidence.arrangement.evening
+    return evening is not None and evening.of_all_ratio <= UNEVEN_MIND
+
+
 def _evens_out(evidence: Evidence) -> str:
     """How the shares come together while the harder-worked string sinks."""
     evening = evidence.arrangement.evening
     if evening is None:
         return ""
     half_way, of_all = evening.half_way_ratio - 1, evening.of_all_ratio - 1
+    if max(half_way, of_all) < EVEN_ENOUGH_FRAC:
+        return (
+            f" As that string sinks below the others they take over: at the average draw of {evening.current_a:.0f} A the shares are "
+            "even long before half way down, and it gives hardly more than the others in all."
+        )
     return (
         f" As that string sinks below the others they take over: at the average draw of {evening.current_a:.0f} A it carries "
-        f"{percent(half_way)} more than its part half way down, and gives {percent(of_all)} more ampere-hours in all."
+        f"{percent(half_way)} more than its part half way down, and gives {percent(of_all)} more ampere-hours in all, so that it ages first."
     )
 
 

@@ -185,10 +185,11 @@ def _bank_limit(evidence: Evidence, *, code: str, title: str, asks: str, asked_a
     bank, rating, inverter = evidence.design.bank, evidence.rating, evidence.design.inverter
     asked = strings_for(bank, asked_a=asked_a, string_a=rating.string_discharge_a)
     has_board = TYPICAL[bank.chemistry].short_discharge_ratio is not None
+    whose = "its" if bank.parallel == 1 else "their"
     then = (
-        "then their protection opens and the house is dark"
+        f"then {whose} protection opens and the house is dark"
         if has_board
-        else "beyond that their volts collapse and they age fast"
+        else f"beyond that {whose} volts collapse and age comes fast"
     )
     known = (
         ""

@@ -147,7 +147,7 @@ def _read_at(words: list[str], at: int, reading: LineReading) -> int:
         reading.wrong(
             "line",
             f"{word} {following}",
-            "may be one number or two: write it without the space, or put the name's number elsewhere",
+            "may be one number or two: write it without the space",
         )
         return 1
     if at == 0 and _may_count(word, following):
@@ -265,14 +265,13 @@ def _guess_motor(reading: LineReading, horsepower_hp: float) -> None:
         reading.wrong("line", f"{horsepower_hp:g} hp", "must be more than 0 to 50 hp")
         return
     values = reading.values
-    said = [f"{horsepower_hp:.3g} hp: a guess, measure it"]
     if "running_w" not in values:
         values["running_w"] = motor_guess(horsepower_hp).running_w
         values.setdefault("known", {"kind": "typed", "quality": Quality.GUESS})
     if "start_w" not in values and "start_known" not in values:
         values["start_w"] = float(str(values["running_w"])) * MOTOR_START_MULTIPLE
         values["start_known"] = {"kind": "typed", "quality": Quality.GUESS}
-    reading.notes += said
+    reading.notes.append(f"{reading.horsepower}: typical watts and start, a guess until measured")
 
 
 def _place_hours(reading: LineReading, name: str) -> None:
@@ -320,7 +319,7 @@ def _understood(name: str, values: dict[str, object], load: Load | None) -> tupl
     words = [name] if name else []
     if "quantity" in values:
         words.append(f"{values['quantity']} of them")
-    for field, text in (("running_w", "runs {:g} W"), ("start_w", "starts {:g} W"), ("standby_w", "standby {:g} W")):
+    for field, text in (("running_w", "runs {:,g} W"), ("start_w", "starts {:,g} W"), ("standby_w", "standby {:g} W")):
         if values.get(field) is not None:
             words.append(text.format(values[field]))
     if "duty_frac" in values:
@@ -334,7 +333,8 @@ def _understood(name: str, values: dict[str, object], load: Load | None) -> tupl
     if supply in _SUPPLY_WORDS:
         words.append(_SUPPLY_WORDS[Supply(str(supply))])
     if load is not None:
-        words += [text for text in (known_text(load.known), start_text(load.start_known)) if text]
+        # Watts and start known in the same way are said once.
+        words += dict.fromkeys(text for text in (known_text(load.known), start_text(load.start_known)) if text)
     if values.get("link"):
         words.append(f"linked: {values['link']}")
     tier = load.tier if load else values["tier"]

@@ -28,6 +28,8 @@ class LineReading:
         self.problems: list[FieldProblem] = []
         #: What was read otherwise than written, or filled by habit.
         self.notes: list[str] = []
+        #: Horsepower as it was typed.
+        self.horsepower = ""
 
     def wrong(self, field: str, value: str, accepted: str) -> None:
         self.problems.append(FieldProblem(field=field, value=repr(value), accepted=accepted))
@@ -155,7 +157,8 @@ def read_horsepower(words: list[str], at: int, reading: LineReading) -> int:
         used += 1
     if part is None:
         return 0
-    reading.part("hp", whole + part, " ".join(words[at : at + used]))
+    reading.horsepower = " ".join(words[at : at + used])
+    reading.part("hp", whole + part, reading.horsepower)
     return used
 
 
@@ -208,6 +211,7 @@ def _read_amps(found: Quantity, reading: LineReading) -> None:
 
 
 def _read_whole_horsepower(found: Quantity, reading: LineReading) -> None:
+    reading.horsepower = found.text
     reading.part("hp", reading.number("line", found), found.text)
 
 

@@ -61,6 +61,12 @@ const reading = computed(() => {
     ],
   }
 })
+/** What the strip cannot show: moments beyond the list, and time the model found no steady state for. */
+const unlisted = computed(() => {
+  const { events_left_out: left, unsettled_h: open_h } = props.assessment.outage
+  if (open_h > 0) return `${hours(open_h)} unsettled`
+  return left > 0 ? `${count(left)} moments not drawn` : ''
+})
 const rows = computed(() => reading.value?.rows ?? totals.value)
 </script>
 
@@ -69,6 +75,7 @@ const rows = computed(() => reading.value?.rows ?? totals.value)
     <p class="when">
       <template v-if="reading">{{ reading.when }}{{ pinned ? ', pinned' : '' }}</template>
       <ExplainedFigure v-else figure="outage.ledger">Whole outage</ExplainedFigure>
+      <span v-if="!reading && unlisted" class="unlisted" data-test="unlisted">{{ unlisted }}</span>
     </p>
     <dl>
       <div v-for="row in rows" :key="row.text">
@@ -88,6 +95,12 @@ const rows = computed(() => reading.value?.rows ?? totals.value)
 .when {
   margin: 0 0 3px;
   font-weight: 700;
+}
+
+.unlisted {
+  float: right;
+  font-weight: 400;
+  color: var(--wine);
 }
 
 dl {

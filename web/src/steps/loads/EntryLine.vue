@@ -139,6 +139,8 @@ kbd {
 
 .reading {
   margin: 3px 0 0;
+  /* The ledger's tools stand at the end of this line. */
+  padding-right: 72px;
   min-height: 20px;
   font-size: 13px;
 }
