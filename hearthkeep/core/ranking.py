@@ -62,7 +62,7 @@ def rank_inverters(
                 fits=not remark,
                 hours_carried_h=float(scene.clock.edges_h[-1]) if run.dark_h < 0 else float(run.dark_h),
                 headroom_frac=spare,
-                remark=remark or f"headroom {headroom(spare)}, {24 * unit.idle_w / 1000:.1f} kWh a day standing ready",
+                remark=remark or f"headroom {headroom(spare)}, {24 * unit.idle_w / 1000:.1f} kWh a day idle",
             )
         )
     found.sort(

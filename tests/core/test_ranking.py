@@ -65,6 +65,6 @@ class Ranking(unittest.TestCase):
     def test_headroom_and_what_it_costs_to_stand_ready(self):
         (row,) = ranked(unit("u", 1000, idle_w=50.0))
         self.assertAlmostEqual(row.headroom_frac, 1.0)
-        self.assertEqual(row.remark, "headroom 100 %, 1.2 kWh a day standing ready")
+        self.assertEqual(row.remark, "headroom 100 %, 1.2 kWh a day idle")
         (empty,) = rank_inverters(simple(), [unit("u", 1000)])
         self.assertEqual(empty.headroom_frac, 1.0)

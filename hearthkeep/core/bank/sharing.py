@@ -99,11 +99,12 @@ def shares(*, strings: int, string_mohm: float, link_mohm: float, takeoff: TakeO
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class _Ladder:
-    """The network solved: shares of one ampere taken out, and what each string's voltage drives through each of them."""
+    """The network solved: shares of one ampere taken out, and how the strings' own voltages drive currents among them."""
 
     share_frac: np.ndarray
-    #: Current of string i for each volt of string j with nothing taken out [A/mV], (strings, strings).
-    driven_per_mv: np.ndarray
+    #: Modes of the network, orthonormal columns, and what each drives for its voltage [A/mV], (strings, strings) and (strings,).
+    modes: np.ndarray
+    mode_per_mv: np.ndarray
 
 
 @lru_cache(maxsize=256)
@@ -128,8 +129,10 @@ def _ladder(strings: int, string_mohm: float, link_mohm: float, takeoff: TakeOff
     millivolts[kept] = np.linalg.solve(conductance[np.ix_(kept, kept)], injected[kept])
     across = millivolts[:strings] - millivolts[strings:]
     share = -across[:, 0] / string_mohm
+    # Current of string i for each millivolt of string j with nothing taken out: symmetric, by reciprocity.
     driven = (np.eye(strings) - across[:, 1:]) / string_mohm
-    return _Ladder(share_frac=share / share.sum(), driven_per_mv=driven)
+    per_mv, modes = np.linalg.eigh((driven + driven.T) / 2.0)
+    return _Ladder(share_frac=share / share.sum(), modes=modes, mode_per_mv=per_mv)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -146,10 +149,6 @@ class Evening:
     of_all_ratio: float
 
 
-#: Steps in which the drawing down is followed.
-_EVENING_STEPS = 40
-
-
 def evening_of(bank: Bank, *, current_a: float, depth_frac: float) -> Evening | None:
     """Follow the shares while a current is drawn down to a depth; none where they are equal from the first.
 
@@ -160,22 +159,21 @@ def evening_of(bank: Bank, *, current_a: float, depth_frac: float) -> Evening | 
         return None
     ladder = _ladder(bank.parallel, string_resistance_mohm(bank), bank.link_mohm, bank.takeoff)
     table = dict(rest_state(bank, 0.0).table)
-    low, high = np.interp([0.3, 0.9], list(table), list(table.values()))
-    fall_mv_per_ah = 1000.0 * (high - low) / 0.6 / bank.unit_ah
-    step_h = depth_frac * bank.rated_ah / current_a / _EVENING_STEPS
-    taken_ah = np.zeros(bank.parallel)
-    # Implicit steps: stable however fast the strings pull each other level.
-    pull = np.linalg.inv(np.eye(bank.parallel) + ladder.driven_per_mv * fall_mv_per_ah * step_h)
-    ratios = []
-    for _ in range(_EVENING_STEPS):
-        drive_a = ladder.share_frac * current_a - ladder.driven_per_mv @ taken_ah * fall_mv_per_ah
-        currents_a = pull @ drive_a
-        ratios.append(float(currents_a.max()) * bank.parallel / current_a)
-        taken_ah += currents_a * step_h
+    low_v, high_v = np.interp([0.3, 0.9], list(table), list(table.values()))
+    fall_mv_per_ah = 1000.0 * (high_v - low_v) / 0.6 / bank.unit_ah
+    whole_h = depth_frac * bank.rated_ah / current_a
+    # The currents pull each other level as a sum of exponentials, one for each mode of the network; all strings alike is the
+    # mode that stays.
+    speeds_per_h = np.maximum(ladder.mode_per_mv, 0.0) * fall_mv_per_ah
+    parts_a = ladder.modes.T @ (ladder.share_frac * current_a)
+    decay = np.exp(-speeds_per_h * whole_h)
+    lasting_h = np.where(speeds_per_h * whole_h > 1e-9, (1.0 - decay) / np.maximum(speeds_per_h, 1e-30), whole_h)
+    half_way_a = ladder.modes @ (parts_a * np.sqrt(decay))
+    taken_ah = ladder.modes @ (parts_a * lasting_h)
     return Evening(
         current_a=current_a,
         first_ratio=float(ladder.share_frac.max()) * bank.parallel,
-        half_way_ratio=ratios[_EVENING_STEPS // 2],
+        half_way_ratio=float(half_way_a.max()) * bank.parallel / current_a,
         of_all_ratio=float(taken_ah.max() / taken_ah.mean()),
     )
 

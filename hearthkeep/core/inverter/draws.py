@@ -31,10 +31,10 @@ ON, OFF, GENERATOR = 0, 1, 2
 MODES = 3
 #: Columns, powers in [W]: loads served; lost in inverter and converters; lost in wiring; AC loads straight from the
 #: generator; all that is taken at the direct-current bus; what the inverter takes while it serves no AC load; the first tier
-#: whose loads do not all fit, counted from 1, and why not, as an Overload; from SERVED on the loads served, tier by tier, and from SHORT on what they ask beyond that;
-#: whether anything does; and the tier of Life and Keep that goes dark, -1 for neither.
-LOAD, CONVERSION, WIRING, HOUSE, DIRECT, IDLES, BLOCKED, CAUSE, SERVED, SHORT = 0, 1, 2, 3, 4, 5, 6, 7, 8, 12
-ANY_SHORT, DARK_TIER, COLUMNS = 16, 17, 18
+#: whose loads do not all fit, counted from 1, and why not, as an Overload; from SERVED on the loads served, tier by
+#: tier; whether any tier asks for more; and the one of Life and Keep that goes dark, -1 for neither.
+LOAD, CONVERSION, WIRING, HOUSE, DIRECT, IDLES, BLOCKED, CAUSE, SERVED = 0, 1, 2, 3, 4, 5, 6, 7, 8
+ANY_SHORT, DARK_TIER, COLUMNS = 12, 13, 14
 #: What is asked and left unserved counts from here on [W].
 SHORT_FROM_W = 1e-9
 
@@ -57,9 +57,12 @@ def cell_of(mode, hour, number, hours):  # type: ignore[no-untyped-def]
 @njit(cache=True)
 def draws_of(house: HouseWatts) -> Draws:
     """Fill the table for every hour of a house; the rows of a generator only where there is one."""
-    watts, fits, hours, tiers = house.watts, house.fits, house.watts.shape[0], house.watts.shape[1]
-    table, asked_w = np.zeros((MODES * hours * (tiers + 1), COLUMNS)), np.empty((hours, tiers))
-    has_generator = house.limits.generator_w > 0.0
+    # The house is unpacked once: a tuple that holds arrays is slow inside the loop.
+    watts, fits, dead_w, standing_w, limits = house.watts, house.fits, house.dead_w, house.standing_w, house.limits
+    hours, tiers = watts.shape[0], watts.shape[1]
+    has_generator = limits.generator_w > 0.0
+    modes = MODES if has_generator else GENERATOR
+    table, asked_w = np.zeros((modes * hours * (tiers + 1), COLUMNS)), np.empty((hours, tiers))
     for hour in range(hours):
         for tier in range(tiers):
             asked_w[hour, tier] = watts[hour, tier, AC] + watts[hour, tier, DC]
@@ -67,14 +70,14 @@ def draws_of(house: HouseWatts) -> Draws:
             if number > 0:
                 on, last = cell_of(ON, hour, number, hours), number - 1
                 off, generator = cell_of(OFF, hour, number, hours), cell_of(GENERATOR, hour, number, hours)
-                _fill_on(table, on, watts, house.dead_w, house.standing_w, fits, hour, last, house.limits)
-                _fill_direct(table, off, watts, fits, hour, last, house.limits.wiring)
+                _fill_on(table, on, watts, dead_w, standing_w, fits, hour, last, limits)
+                _fill_direct(table, off, watts, fits, hour, last, limits.wiring)
                 _block(table, off, watts, hour, number, number, fits[hour, last, DIRECT_TIERS])
                 table[off, CAUSE] = BANK_CURRENT
                 if has_generator:
-                    _fill_direct(table, generator, watts, fits, hour, last, house.limits.wiring)
+                    _fill_direct(table, generator, watts, fits, hour, last, limits.wiring)
                     _fill_generator(table, generator, watts, fits, hour, last)
-            for mode in range(MODES if has_generator else GENERATOR):
+            for mode in range(modes):
                 _count_short(table, cell_of(mode, hour, number, hours), asked_w, hour)
         off = cell_of(OFF, hour, tiers, hours)
         if watts[hour, SPARE_INDEX, AC] > 0.0 and table[off, BLOCKED] == 0.0:
@@ -153,9 +156,7 @@ def _count_short(table, cell, asked_w, hour):  # type: ignore[no-untyped-def]
     """What is asked and not served, and which of Life and Keep is dark by it."""
     table[cell, DARK_TIER] = -1.0
     for tier in range(3, -1, -1):
-        short_w = asked_w[hour, tier] - table[cell, SERVED + tier]
-        if short_w > SHORT_FROM_W:
-            table[cell, SHORT + tier] = short_w
+        if asked_w[hour, tier] - table[cell, SERVED + tier] > SHORT_FROM_W:
             table[cell, ANY_SHORT] = 1.0
             if tier <= 1:
                 table[cell, DARK_TIER] = tier

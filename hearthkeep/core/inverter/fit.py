@@ -62,17 +62,20 @@ DC_TIERS, AC_TIERS, WHY, DIRECT_TIERS, GENERATOR_TIERS, GENERATOR_WHY, FITS = 0,
 @njit(cache=True)
 def fit_hours(sums: TierSums, off: NDArray[np.bool_], limits: Limits) -> NDArray[np.int64]:
     """What fits together in each hour, by number of tiers, (hours, 4, columns)."""
-    hours, tiers = sums.watts.shape[0], sums.watts.shape[1]
+    # Unpacked once: a tuple that holds arrays is slow inside the loop.
+    watts, owns_ac = sums.watts, sums.owns_ac
+    hours, tiers = watts.shape[0], watts.shape[1]
+    has_generator = limits.generator_w > 0.0
     fits = np.zeros((hours, tiers, FITS), dtype=np.int64)
     owns = False
     for last in range(tiers):
-        owns = owns or sums.owns_ac[last]
+        owns = owns or owns_ac[last]
         for hour in range(hours):
             idle_w = limits.idle_w if owns and not off[hour] else 0.0
-            _fit_inverter(sums.watts, hour, last, idle_w, off[hour], limits, fits)
-            _fit_direct(sums.watts, hour, last, limits, fits)
-            if limits.generator_w > 0.0:
-                _fit_generator(sums.watts, hour, last, limits, fits)
+            _fit_inverter(watts, hour, last, idle_w, off[hour], limits, fits)
+            _fit_direct(watts, hour, last, limits, fits)
+            if has_generator:
+                _fit_generator(watts, hour, last, limits, fits)
     return fits
 
 

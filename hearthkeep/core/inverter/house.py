@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -69,23 +70,27 @@ def house_with_all(rows: CompiledRows, off: NDArray[np.bool_], limits: Limits) -
 def house_without(
     rows: CompiledRows, off: NDArray[np.bool_], limits: Limits, without: int, sums: TierSums
 ) -> HouseWatts:
-    """The house with one load left out; `sums` holds the sums with all loads and is given back as it was.
+    """The house with one load left out; `sums` holds the sums with all loads.
 
     Only the tier of the load is added up anew, unless the load is linked, whose partners may fall to another tier.
     """
     lives = lived(rows.tier, rows.link, without)
     if rows.link[without] >= 0:
         return _assembled(rows, lives, summed(rows, lives, without), off, limits, without)
-    of = rows.tier[without]
-    sum_tier(rows, lives, without, of, sums)
-    house = _assembled(rows, lives, TierSums(sums.watts.copy(), sums.owns_ac), off, limits, without)
-    sum_tier(rows, lives, rows.tier.shape[0], of, sums)
-    return house
+    others = TierSums(sums.watts.copy(), sums.owns_ac.copy())
+    sum_tier(rows, lives, without, rows.tier[without], others)
+    return _assembled(rows, lives, others, off, limits, without)
 
 
 def off_hours(inverter: Inverter, days: int) -> NDArray[np.bool_]:
     """Whether the inverter is switched off, hour by hour of so many days one after the other, (24 x days,)."""
-    return np.tile(np.array(hours_in(inverter.off_hours), dtype=bool), days)
+    return _off_hours(inverter.off_hours, days)
+
+
+@lru_cache(maxsize=256)
+def _off_hours(spans: tuple[tuple[int, int], ...], days: int) -> NDArray[np.bool_]:
+    """Kept between calls, since every price asks anew; not to be written to."""
+    return np.tile(np.array(hours_in(spans), dtype=bool), days)
 
 
 def house_watts(rows: LoadRows, inverter: Inverter, limits: Limits) -> HouseWatts:

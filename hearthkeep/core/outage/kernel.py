@@ -32,7 +32,7 @@ from hearthkeep.core.inverter.draws import (
     OFF,
     ON,
     SERVED,
-    SHORT,
+    SHORT_FROM_W,
     WIRING,
     cell_of,
 )
@@ -41,6 +41,7 @@ from hearthkeep.core.outage import shapes
 from hearthkeep.core.outage.shapes import (
     BANK_TIERS,
     EASE,
+    EVENT_KINDS,
     KEEP,
     LIFE,
     MAX_EVENTS,
@@ -133,8 +134,9 @@ class _Reach(NamedTuple):
 
 @njit(cache=True)
 def _note(events: Floats, counts: Ints, cause_h: Floats, now: float, kind: int, tier: int, cause: int) -> None:
-    """Count an event, and write it down while there is room."""
-    number = counts.sum()
+    """Count an event, by kind and behind the kinds in all, and write it down while there is room."""
+    number = counts[EVENT_KINDS]
+    counts[EVENT_KINDS] += 1
     if number < MAX_EVENTS:
         events[number, 0] = now
         events[number, 1] = kind
@@ -378,7 +380,7 @@ def _fuel_lasts_h(
 @njit(cache=True)
 def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
     """Carry the house through the steps."""
-    table, rows = draws.table, draws.asked_w.shape[0]
+    table, asked_w, rows = draws.table, draws.asked_w, draws.asked_w.shape[0]
     count = steps.length_h.shape[0]
     capacity_wh = plant.capacity_wh
     slope = plant.charge_limit_w * (1.0 - TAPER_END_PART) / ((1.0 - TAPER_FROM_FRAC) * capacity_wh)
@@ -411,8 +413,9 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
     stored_by_step_wh[0] = stored_wh
     totals = np.zeros(shapes.TOTALS)
     unserved_wh, unserved_h = np.zeros(4), np.zeros(4)
-    events, counts = np.zeros((MAX_EVENTS, 4)), np.zeros(shapes.EVENT_KINDS, dtype=np.int64)
-    cause_h = np.full(shapes.EVENT_CAUSES, -1.0)
+    # Only the rows that are written are ever read.
+    events, counts = np.empty((MAX_EVENTS, 4)), np.zeros(EVENT_KINDS + 1, dtype=np.int64)
+    cause_h = np.zeros(shapes.EVENT_CAUSES) - 1.0
     dark_h, darkened_h, full_h, generator_h, unsettled_h = -1.0, -1.0, -1.0, 0.0, 0.0
     dark_cause = 0
     is_dark = False
@@ -481,12 +484,7 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
             limit_w = _accepts(stored_wh, bank)
             served = flow.cell
             spare_wh = -1.0
-            if (
-                flow.net_w > 0.0
-                and not unit.runs
-                and flow.carried == BANK_TIERS
-                and table[flow.cell, SHORT + SPARE] > 0.0
-            ):
+            if flow.net_w > 0.0 and not unit.runs and flow.carried == BANK_TIERS and asked_w[at.row, SPARE] > 0.0:
                 with_spare = cell_of(flow.mode, at.row, SPARE + 1, rows)
                 need_w = table[with_spare, DIRECT] - table[flow.cell, DIRECT]
                 if table[with_spare, BLOCKED] == 0.0:
@@ -538,8 +536,9 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
                 book[step, _SERVED + tier] += table[served, SERVED + tier] * span_h / length_h
             if table[served, ANY_SHORT] > 0.0:
                 for tier in range(4):
-                    if table[served, SHORT + tier] > 0.0:
-                        unserved_wh[tier] += table[served, SHORT + tier] * span_h
+                    short_w = asked_w[at.row, tier] - table[served, SERVED + tier]
+                    if short_w > SHORT_FROM_W:
+                        unserved_wh[tier] += short_w * span_h
                         unserved_h[tier] += span_h
             dark_tier = int(table[served, DARK_TIER])
             if dark_tier >= 0:
@@ -574,7 +573,7 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
             unsettled_h += left_h
             totals[shapes.UNUSED] += (at.sun_w + at.other_w) * left_h
             for tier in range(4):
-                unserved_wh[tier] += table[cell_of(ON, at.row, 0, rows), SHORT + tier] * left_h
+                unserved_wh[tier] += asked_w[at.row, tier] * left_h
             now_h += left_h
         stored_by_step_wh[step + 1] = stored_wh
     return Run(
@@ -593,7 +592,7 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
         lowest_h,
         full_h,
         events,
-        min(counts.sum(), MAX_EVENTS),
+        min(counts[EVENT_KINDS], MAX_EVENTS),
         counts,
         cause_h,
         dark_cause,

@@ -169,7 +169,7 @@ def report_from(
         generator_darkens_h=_moment(run.darkened_h),
         dark_cause=CAUSES[int(run.dark_cause)] if run.dark_cause > 0 else None,
         events=events_of(run),
-        events_left_out=int(run.kind_counts.sum()) - run.event_count,
+        events_left_out=int(run.kind_counts[shapes.EVENT_KINDS]) - run.event_count,
         unsettled_h=float(run.unsettled_h),
         series=Series(
             time_h=_rounded(scene.clock.edges_h, 6),

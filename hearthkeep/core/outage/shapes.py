@@ -117,7 +117,7 @@ class Run(NamedTuple):
     #: Time [h], kind, tier, cause; the first `event_count` rows count, at most MAX_EVENTS of all that happened.
     events: Floats
     event_count: int
-    #: How often each kind of event happened, and when each cause came first [h], -1 for never.
+    #: How often each kind of event happened, behind the kinds all of them, and when each cause came first [h], -1 for never.
     kind_counts: Ints
     cause_h: Floats
     #: Why the house was dark at its first dark moment: an Overload, 0 where the charge ended.

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import lru_cache
 
@@ -54,26 +54,31 @@ class DayCurve:
 def day_curve(design: Design, *, volts: BankVolts, mean_draw_w: float) -> DayCurve:
     """Work out the day of the outage's start under a clear sky, without snow; panels that are moved are moved."""
     start = design.outage.start
-    return _curve(
+    curve, together, one_way = _curve(
         design.site,
         design.charging.controllers,
         datetime(start.year, start.month, start.day),
         design.outage.days[0].air_temp_c,
         volts,
-        mean_draw_w,
     )
+    return replace(
+        curve,
+        mean_draw_w=mean_draw_w,
+        carries_h=_carried_h(together, mean_draw_w),
+        one_way_carries_h=_carried_h(one_way, mean_draw_w),
+    )
+
+
+def _carried_h(power_w: Floats, mean_draw_w: float) -> float:
+    """Hours of the day in which a power covers the average draw."""
+    return float((power_w >= mean_draw_w).sum() * 24.0 / POINTS) if mean_draw_w > 0 else 0.0
 
 
 @lru_cache(maxsize=32)
 def _curve(
-    site: Site,
-    controllers: tuple[Controller, ...],
-    midnight: datetime,
-    air_c: float,
-    volts: BankVolts,
-    mean_draw_w: float,
-) -> DayCurve:
-    """The curve itself, kept while an edit leaves sun and house as they were."""
+    site: Site, controllers: tuple[Controller, ...], midnight: datetime, air_c: float, volts: BankVolts
+) -> tuple[DayCurve, Floats, Floats]:
+    """The curve itself without a house, kept while an edit leaves the sun as it was; and its power as it stands and one way."""
     hours = (np.arange(POINTS) + 0.5) * 24.0 / POINTS
     along = Along(
         site=site,
@@ -125,10 +130,7 @@ def _curve(
                 )
             )
 
-    def carried_h(power: Floats) -> float:
-        return float((power >= mean_draw_w).sum() * width_h) if mean_draw_w > 0 else 0.0
-
-    return DayCurve(
+    curve = DayCurve(
         date=midnight.date().isoformat(),
         hour_h=tuple(hours.tolist()),
         arrays=tuple(curves),
@@ -138,10 +140,11 @@ def _curve(
         together_wh=float(together.sum() * width_h),
         overcast_wh=float(overcast.sum() * width_h),
         one_way_wh=float(one_way.sum() * width_h),
-        carries_h=carried_h(together),
-        one_way_carries_h=carried_h(one_way),
-        mean_draw_w=mean_draw_w,
+        carries_h=0.0,
+        one_way_carries_h=0.0,
+        mean_draw_w=0.0,
     )
+    return curve, together, one_way
 
 
 def _series(power_w: Floats) -> tuple[float, ...]:

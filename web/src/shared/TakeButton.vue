@@ -2,28 +2,43 @@
 /** A button that takes what stands beside it into the design; what loses hours says so before it is pressed. */
 import { computed } from 'vue'
 
-import { hours } from './format'
+import { hours, hoursChange } from './format'
 
 const props = withDefaults(
   defineProps<{
     /** Hours carried gained by taking it, negative when lost; not given where they are not known. */
     change_h?: number | undefined
     label?: string
+    /** In a narrow column: the loss as a change behind the label. */
+    brief?: boolean
   }>(),
-  { change_h: 0, label: 'Take it' },
+  { change_h: 0, label: 'Take it', brief: false },
 )
 const emit = defineEmits<{ take: [] }>()
 const lost_h = computed(() => (Math.round(props.change_h * 60) < 0 ? -props.change_h : 0))
+const text = computed(() => {
+  if (lost_h.value === 0) return props.label
+  return props.brief
+    ? `${props.label}, ${hoursChange(-lost_h.value)}`
+    : `${props.label}, losing ${hours(lost_h.value)}`
+})
 </script>
 
 <template>
-  <button type="button" class="take" :class="{ loses: lost_h > 0 }" @click="emit('take')">
-    {{ lost_h > 0 ? `${label}, losing ${hours(lost_h)}` : label }}
+  <button
+    type="button"
+    class="take"
+    :class="{ loses: lost_h > 0 }"
+    :title="lost_h > 0 ? 'Fewer hours carried than now' : undefined"
+    @click="emit('take')"
+  >
+    {{ text }}
   </button>
 </template>
 
 <style scoped>
 .take {
+  white-space: nowrap;
   color: var(--pine);
   font-weight: 700;
   text-decoration: underline;

@@ -200,6 +200,7 @@ function take(row: GeneratorChoice): void {
             <TakeButton
               v-if="row.key !== 'as_is'"
               label="Take"
+              brief
               :change_h="change(row.hours_carried_h)"
               :aria-label="`Take the one ${row.label}`"
               @take="take(row)"

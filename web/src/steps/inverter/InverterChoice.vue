@@ -80,6 +80,7 @@ watch(() => props.design, askSoon, { immediate: true })
           <td>
             <TakeButton
               label="Take"
+              brief
               :change_h="change(row.hours_carried_h)"
               :aria-label="`Take ${row.unit.name}`"
               @take="emit('take', row.unit)"
