@@ -163,4 +163,5 @@ class ReadLine(unittest.TestCase):
         for line in ("", " ", "-", "%%%", "W", "999999999999999999999W", "x" * 400, "1-2-3", "٣W", "a\x00b 5W"):
             with self.subTest(line):
                 entry = read_line(line)
-                self.assertTrue(entry.load is None or entry.load.name)
+                self.assertIsNone(entry.load)
+                self.assertTrue(entry.problems)

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from openpyxl import Workbook
 
+from hearthkeep.core.numbers import Commas
 from hearthkeep.exchange import SheetError, read_sheet, read_text, read_workbook, sheet_rows, write_csv, write_xlsx
 from tests.strategies import audited_loads
 from tests.support.designs import birchrow
@@ -50,6 +51,28 @@ class RoundTrip(unittest.TestCase):
         found = preview("Load,Known by\nPump,nameplate 240 V 5 A pf 0.8\nFan,about 30 W")
         self.assertEqual(found.rows[0].load.running_w, 960)
         self.assertIn("or a reading such as", found.rows[1].problems[0].expected)
+
+    def test_what_a_comma_means_is_told_by_the_sheet_then_by_the_practice_and_else_asked(self):
+        alone = "Load\tRuns, W\nDryer\t1,400\nFan\t20"
+        for others, usual, running_w in (
+            ("", Commas.GROUP, 1400),
+            ("", Commas.UNSURE, None),
+            ("\nLamp\t7,5", Commas.GROUP, 1.4),
+            ("\nPlant\t1,200,000", Commas.UNSURE, 1400),
+            ("\nPlant\t1,200.5", Commas.UNSURE, 1400),
+            # A sheet that writes both ways leaves it open.
+            ("\nLamp\t7,5\nPlant\t1,200.5", Commas.GROUP, None),
+        ):
+            with self.subTest(others=others, usual=usual.value):
+                row = read_sheet(read_text(alone + others), (), usual).rows[0]
+                if running_w is None:
+                    self.assertIn("may be 1400 or 1.4", row.problems[0].expected)
+                else:
+                    self.assertEqual(row.load.running_w, running_w)
+
+    def test_a_number_followed_by_spaces_and_a_word_is_no_number(self):
+        found = preview(f"Load,Runs W\nFan,1{' ' * 1_500}x\nLamp,1{' ' * 1_500}W")
+        self.assertEqual(fates(found), ["faulty", "new"])
 
     def test_a_name_that_looks_like_a_formula_is_kept_as_text(self):
         load = birchrow().loads[0].model_copy(update={"name": "=1+1"})

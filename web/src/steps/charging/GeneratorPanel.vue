@@ -102,7 +102,10 @@ function take(row: GeneratorChoice): void {
           <ExplainedFigure figure="charging.generator_h">{{
             hours(assessment.outage.generator_h)
           }}</ExplainedFigure>
-          <span class="lesser">{{ assessment.outage.generator_starts }} starts</span>
+          <span class="lesser"
+            >{{ count(assessment.outage.generator_starts) }}
+            {{ assessment.outage.generator_starts === 1 ? 'start' : 'starts' }}</span
+          >
         </dd>
       </div>
       <div>
