@@ -17,7 +17,9 @@ class LoadRoutes(ApiTest):
     def test_a_line_with_direct_current_amps_is_taken_at_the_bank_s_volts(self):
         found = self.ask("read-line", {"line": "fan 2A dc", "bank_v": 51.2}).json()
         self.assertEqual(found["load"]["running_w"], 102.4)
-        self.assertEqual(found["load"]["known"], {"kind": "dc_amps", "current_a": 2.0, "at_v": 51.2})
+        self.assertLessEqual(
+            {"kind": "dc_amps", "current_a": 2.0, "at_v": 51.2}.items(), found["load"]["known"].items()
+        )
 
     def test_a_reading_is_worked_out_with_its_working(self):
         known = {"kind": "meter", "energy_kwh": 1.2, "over_h": 24.0, "running_w": 125.0}

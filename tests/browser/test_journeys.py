@@ -14,7 +14,7 @@ class FirstVisit(BrowserTest):
         before = self.until_hours(lambda hours: hours > 0)
         entry = self.the("[data-test=entry]")
         entry.send_keys("kettle 1500W duty 10% 7-8,17-18")
-        self.until(lambda: "runs 1500 W" in self.the("[data-test=reading]").text)
+        self.until(lambda: "runs 1,500 W" in self.the("[data-test=reading]").text)
         entry.send_keys(Keys.ENTER)
         fallen = self.until_hours(lambda hours: hours < before - 0.5)
         self.assertIn("−", self.the("[data-test=change]").text)

@@ -17,7 +17,7 @@ VOCABULARY = (
     "pump", "1/3", "hp", "120W", "1,5kW", "60000W", "12V", "240V", "5A", "pf", "0.8", "7", "starts", "surge", "start", "780", "3x",
     "x3", "x99", "2.5x", "0x", "duty", "36%", "300%", "standby", "2W", "link", "heat", "any", "3h", "30h", "converter", "90%", "9%",
     "code", "K", "Z", "1/2hp", "1/0hp", "hp", "/hp", "300kWh/year", "2kWh/48h", "0kWh/0h", "7-8", "22-6", "7-25", "5-5", "24h",
-    "dc", "ac", "panel", "life", "ease", "measured", "guess", "typical", "W/h", "kWh", "per", "in", "%", "-", ",", "×2",
+    "dc", "ac", "panel", "life", "ease", "measured", "guess", "typical", "W/h", "kWh", "per", "in", "%", "-", ",", "×2", "6", "pm", "18:30-22", "to", "from", "~", "about", "x", "pcs", "each", "overnight", "daily", "½", "5V/2A",
 )  # fmt: skip
 
 

@@ -6,7 +6,6 @@ what was expected, and nothing is guessed in its place; what is filled by habit 
 
 from __future__ import annotations
 
-import difflib
 import re
 from dataclasses import dataclass
 
@@ -15,6 +14,8 @@ from pydantic import ValidationError
 from hearthkeep.core.design import Load, Quality, Supply, Tier, merge_spans
 from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.errors import FieldProblem
+from hearthkeep.core.loads.entry_hours import read_hours
+from hearthkeep.core.loads.entry_name import is_whole, may_be_grouped, may_count, read_name, read_small_word
 from hearthkeep.core.loads.entry_reading import (
     FLAGS,
     READERS,
@@ -22,7 +23,6 @@ from hearthkeep.core.loads.entry_reading import (
     LineReading,
     read_code,
     read_horsepower,
-    read_hours,
     read_value,
 )
 from hearthkeep.core.loads.entry_text import quantity_at, words_of
@@ -35,42 +35,6 @@ _COUNT = re.compile(r"^(?:x(\d{1,6})|(\d{1,6})x)$", re.IGNORECASE | re.ASCII)
 #: Below this a voltage belongs to a battery and not to a house [V].
 BATTERY_BELOW_V = 61.0
 HOURS_A_YEAR = 8760.0
-#: Words that come close to the name of a tier and are none.
-_NO_TIERS = frozenset(
-    [
-        "lift",
-        "left",
-        "lite",
-        "wife",
-        "live",
-        "like",
-        "line",
-        "lime",
-        "keen",
-        "kelp",
-        "jeep",
-        "deep",
-        "seep",
-        "beep",
-        "peek",
-        "east",
-        "easy",
-        "base",
-        "case",
-        "vase",
-        "lease",
-        "tease",
-        "cease",
-        "spade",
-        "share",
-        "spark",
-        "spa",
-        "space",
-        "spear",
-        "square",
-        "scare",
-    ]
-)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -125,17 +89,18 @@ def _read_at(words: list[str], at: int, reading: LineReading) -> int:
         field, value = FLAGS[key]
         reading.values[field] = value
         return 1
-    if read_hours(word, reading):
-        return 1
+    used = read_hours(words, at, reading) or read_small_word(words, at, reading)
+    if used:
+        return used
     if count := _COUNT.match(word):
         reading.values["quantity"] = int(count.group(1) or count.group(2))
         return 1
-    if following.lower() == "x" and word.isascii() and word.isdigit():
+    if (following.lower() == "x" or [key.lower() for key in words[at + 1 : at + 3]] == ["of", "them"]) and is_whole(
+        word
+    ):
         # "5 A x 12 V" has its units; a bare number before an x is a count.
         reading.values["quantity"] = int(word[:7])
-        return 2
-    if key == "x" and reading.parts:
-        return 1
+        return 2 if following.lower() == "x" else 3
     used = read_horsepower(words, at, reading)
     if used:
         return used
@@ -143,73 +108,18 @@ def _read_at(words: list[str], at: int, reading: LineReading) -> int:
     if found is not None and found.unit:
         READERS[found.unit](found, reading)
         return found.words
-    if found is not None and _may_be_grouped(words, at):
+    if found is not None and may_be_grouped(words, at):
         reading.wrong(
             "line",
             f"{word} {following}",
             "may be one number or two: write it without the space",
         )
         return 1
-    if at == 0 and _may_count(word, following):
+    if at == 0 and may_count(word, following):
         reading.values["quantity"] = int(word)
         return 1
-    _read_name(words, at, reading)
+    read_name(words, at, reading)
     return 1
-
-
-#: Units of a size that belongs to a name: a 40 inch television, a 20 gallon heater.
-_SIZES = frozenset(
-    [
-        "in",
-        "inch",
-        "inches",
-        "cm",
-        "mm",
-        "m",
-        "ft",
-        "foot",
-        "feet",
-        "l",
-        "liter",
-        "liters",
-        "litre",
-        "litres",
-        "gal",
-        "gallon",
-        "gallons",
-        "cu",
-        "cubic",
-        "qt",
-        "lb",
-        "kg",
-        "way",
-    ]
-)
-
-
-def _read_name(words: list[str], at: int, reading: LineReading) -> None:
-    """A word of the name, unless it looks like a tier misspelt at the end of the line."""
-    word = words[at]
-    if at > 0 and at == len(words) - 1 and word.isalpha() and word.lower() not in _NO_TIERS:
-        near = difflib.get_close_matches(word.lower(), [tier.value for tier in Tier], n=1, cutoff=0.75)
-        if near:
-            reading.wrong("tier", word, f"is no tier; did you mean {near[0]}?")
-            return
-    reading.name.append(word)
-
-
-def _may_count(word: str, following: str) -> bool:
-    """Whether a bare number at the head of a line counts the things named behind it: 6 lamps."""
-    is_count = word.isascii() and word.isdigit() and len(word) <= 2 and int(word) > 0
-    return is_count and following.isalpha() and following.lower() not in _SIZES
-
-
-def _may_be_grouped(words: list[str], at: int) -> bool:
-    """Whether a bare number and the next make thousands with a space: 1 400 W."""
-    if not (words[at].isascii() and words[at].isdigit() and len(words[at]) <= 3) or at + 1 >= len(words):
-        return False
-    following = quantity_at(words, at + 1)
-    return following is not None and following.unit in ("W", "VA", "Wh") and len(following.number) == 3
 
 
 def _read_parts(reading: LineReading) -> None:
@@ -287,7 +197,7 @@ def _place_hours(reading: LineReading, name: str) -> None:
     if "energy_wh" in reading.parts:
         reading.wrong("hours", f"{hours_h:g} h", "stands beside an energy, which counts every hour; keep one of them")
         return
-    spans = usual_hours(name, hours_h)
+    spans = usual_hours(f"{name} at night" if reading.is_at_night else name, hours_h)
     count = sum(end - start for start, end in spans)
     reading.values["hours"] = spans
     if hours_h < count:
@@ -303,6 +213,8 @@ def _finished(reading: LineReading, load_id: str) -> LoadEntry:
         reading.wrong("name", "", "needs a name, for example fridge")
     _read_parts(reading)
     _place_hours(reading, name)
+    if reading.is_guess:
+        reading.values.setdefault("known", {"kind": "typed", "quality": Quality.GUESS})
     if "running_w" not in reading.values and not reading.problems:
         reading.wrong("running_w", "", "needs watts, for example 120W or 1.5kW")
     load = None
@@ -334,12 +246,17 @@ def _understood(name: str, values: dict[str, object], load: Load | None) -> tupl
         words.append(_SUPPLY_WORDS[Supply(str(supply))])
     if load is not None:
         # Watts and start known in the same way are said once.
-        words += dict.fromkeys(text for text in (known_text(load.known), start_text(load.start_known)) if text)
+        words += dict.fromkeys(_short(text) for text in (known_text(load.known), start_text(load.start_known)) if text)
     if values.get("link"):
         words.append(f"linked: {values['link']}")
     tier = load.tier if load else values["tier"]
     words.append(f"tier {tier.value.title()}" if isinstance(tier, Tier) else "")
     return tuple(words)
+
+
+def _short(text: str) -> str:
+    """A reading's text without the digits that are only there to read it back exactly."""
+    return re.sub(r"\d+\.\d{4,}", lambda found: f"{float(found[0]):.4g}", text)
 
 
 _SUPPLY_WORDS = {

@@ -12,7 +12,6 @@ from hearthkeep.core.loads.known_text import START_EXPECTED, start_from
 from hearthkeep.core.numbers import Commas, NumberError, read_number
 
 _TIMES = re.compile(r"^(?:x(\d{1,6}(?:[.,]\d{1,6})?)|(\d{1,6}(?:[.,]\d{1,6})?)x)$", re.IGNORECASE | re.ASCII)
-_SPAN = re.compile(r"^(\d{1,2})(?::00)?-(\d{1,2})(?::00)?$", re.ASCII)
 
 
 class LineReading:
@@ -28,6 +27,10 @@ class LineReading:
         self.problems: list[FieldProblem] = []
         #: What was read otherwise than written, or filled by habit.
         self.notes: list[str] = []
+        #: Said to be about right only.
+        self.is_guess = False
+        #: Hours a day that are said to be those of the night.
+        self.is_at_night = False
         #: Horsepower as it was typed.
         self.horsepower = ""
 
@@ -52,24 +55,6 @@ class LineReading:
         if name in self.parts:
             self.wrong("line", text, "stands twice")
         self.parts[name] = value
-
-
-def read_hours(word: str, reading: LineReading) -> bool:
-    """Spans of hours such as 7-8,17-18 or 22-6."""
-    parts = [_SPAN.match(part) for part in word.split(",")]
-    if not all(parts):
-        return False
-    for part in parts:
-        assert part is not None
-        start_h, end_h = int(part[1]), int(part[2])
-        if start_h > 24 or end_h > 24 or start_h == end_h:
-            reading.wrong("hours", part[0], "needs hours of 0 to 24, for example 7-8,17-18 or 22-6")
-        elif start_h < end_h:
-            reading.spans.append((start_h, end_h))
-        else:
-            # Over midnight: the evening and the morning.
-            reading.spans += [span for span in ((start_h, 24), (0, end_h)) if span[0] < span[1]]
-    return True
 
 
 def read_value(words: list[str], at: int, reading: LineReading) -> int:
@@ -222,11 +207,20 @@ def _read_hours_a_day(found: Quantity, reading: LineReading) -> None:
     elif hours_h is not None and not 0 < hours_h <= 24:
         reading.wrong("hours", found.text, "must be more than 0 to 24 hours a day")
     else:
+        reading.is_at_night = found.text.lower().endswith(("night", "nightly"))
         reading.part("hours_a_day", hours_h, found.text)
 
 
+def _read_count(found: Quantity, reading: LineReading) -> None:
+    if found.number.isdigit() and found.period_h is None:
+        reading.values["quantity"] = int(found.number[:7])
+    else:
+        _not_understood(found, reading)
+
+
 def _not_understood(found: Quantity, reading: LineReading) -> None:
-    reading.wrong("line", found.text, "is not understood; take it out or write it another way")
+    how = "a share of the time is written duty 36%" if found.unit == "%" else "take it out or write it another way"
+    reading.wrong("line", found.text, f"is not understood; {how}")
 
 
 READERS: dict[str, Callable[[Quantity, LineReading], None]] = {
@@ -236,5 +230,6 @@ READERS: dict[str, Callable[[Quantity, LineReading], None]] = {
     "A": _read_amps,
     "hp": _read_whole_horsepower,
     **dict.fromkeys(("h", "min"), _read_hours_a_day),
+    "pcs": _read_count,
     **dict.fromkeys(("Ah", "%", "s", "days", "energy"), _not_understood),
 }

@@ -8,9 +8,21 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-_DASHES = str.maketrans({"–": "-", "—": "-", "−": "-", "×": "x", "\u00a0": " ", "\u202f": " "})
+_ALIKE = str.maketrans(
+    {"–": "-", "—": "-", "−": "-", "×": "x", "\u00a0": " ", "\u202f": " ", "@": " ", "≈": "~"}
+    | {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅓": " 1/3", "⅔": " 2/3"}
+)
 _MARKS = ",;"
 _QUANTITY = re.compile(r"^([0-9][0-9.,'’]*|[.,][0-9]+|[0-9]+/[0-9]+)([A-Za-z%]*)(?:/(.+))?$", re.ASCII)
+#: The space before the half of the day: 6 pm.
+_HALF_DAY = re.compile(r"(?<=[0-9])[ ]([ap]m)\b", re.IGNORECASE | re.ASCII)
+#: Two parts in one word: 10x9W, 10*9W, and volts and amps such as 5V/2A.
+_COUNTED = re.compile(r"^([0-9]{1,6})[x*](?=[0-9])", re.IGNORECASE | re.ASCII)
+_VOLTS_AMPS = re.compile(r"^([0-9][0-9.,]*m?[VA])/([0-9][0-9.,]*m?[VA])$", re.IGNORECASE | re.ASCII)
+#: What a name may have of a number, what begins as a quantity does, and the runs of letters in it.
+_NUMBERED = re.compile(r"^[#(]?[0-9]+[.)]?$", re.ASCII)
+_LEFT_OVER = re.compile(r"^[^A-Za-z0-9#]*[0-9]", re.ASCII)
+_LETTERS = re.compile(r"[^\W\d_]+")
 _FRACTION = re.compile(r"^([0-9]{1,3})/([0-9]{1,3})$", re.ASCII)
 
 #: Units by the words they are written as.
@@ -26,6 +38,7 @@ UNITS: dict[str, str] = {
     **dict.fromkeys(("h", "hr", "hrs", "hour", "hours"), "h"),
     **dict.fromkeys(("min", "mins", "minute", "minutes"), "min"),
     **dict.fromkeys(("%", "percent"), "%"),
+    **dict.fromkeys(("pc", "pcs", "piece", "pieces", "units"), "pcs"),
     # Known to be quantities, and not to be understood here.
     **dict.fromkeys(("s", "sec", "secs", "second", "seconds"), "s"),
     **dict.fromkeys(("time", "times", "day", "days", "week", "weeks", "month", "months", "year", "years"), "days"),
@@ -36,10 +49,17 @@ _SCALE = {"kw": 1.0, "kva": 1000.0, "kwh": 1000.0, "mah": 0.001, "mv": 0.001, "m
 #: Spans of time after "per", "a", "in" or a stroke [h].
 PERIODS_H: dict[str, float] = {
     **dict.fromkeys(("h", "hr", "hour"), 1.0),
-    **dict.fromkeys(("d", "day"), 24.0),
+    **dict.fromkeys(("d", "day", "night"), 24.0),
     **dict.fromkeys(("week", "wk"), 168.0),
     "month": 730.0,
     **dict.fromkeys(("year", "yr", "annum", "a"), 8760.0),
+}
+#: The same in one word after the quantity [h].
+_ADVERBS_H: dict[str, float] = {
+    **dict.fromkeys(("daily", "nightly"), 24.0),
+    "weekly": 168.0,
+    "monthly": 730.0,
+    **dict.fromkeys(("yearly", "annually", "pa", "p.a", "p.a."), 8760.0),
 }
 
 
@@ -63,7 +83,20 @@ class Quantity:
 
 def words_of(line: str) -> list[str]:
     """The words of a line, without the marks between them."""
-    return [word for word in (part.strip(_MARKS) for part in line.translate(_DASHES).split()) if word]
+    parts = (part.strip(_MARKS) for part in _HALF_DAY.sub(r"\1", line.translate(_ALIKE)).split())
+    return [word for part in parts for word in _parted(part) if word]
+
+
+def _parted(word: str) -> list[str]:
+    """One word, or the two that were written as one: 10x9W, 5V/2A, ~850W."""
+    if word.startswith("~"):
+        return ["~", word[1:]]
+    # The mark of an alternating current on a nameplate: 230V~.
+    word = word.removesuffix("~")
+    if counted := _COUNTED.match(word):
+        return [f"{counted[1]}x", word[counted.end() :]]
+    both = _VOLTS_AMPS.match(word)
+    return [both[1], both[2]] if both is not None else [word]
 
 
 def quantity_at(words: list[str], at: int) -> Quantity | None:
@@ -102,6 +135,8 @@ def _period(words: list[str], at: int, rest: str | None) -> tuple[float | None, 
     if at >= len(words):
         return None, None, 0
     lead = words[at].lower()
+    if lead in _ADVERBS_H:
+        return _ADVERBS_H[lead], None, 1
     if lead.startswith("/") and len(lead) > 1:
         return (*_span(lead[1:], ""), 1)
     if lead not in ("per", "a", "in", "every", "each", "/") or at + 1 >= len(words):
@@ -130,3 +165,13 @@ def fraction(text: str) -> float | None:
     """A fraction such as 1/3; none where it is none, or has nothing below the stroke."""
     found = _FRACTION.match(text)
     return int(found[1]) / int(found[2]) if found is not None and int(found[2]) > 0 else None
+
+
+def is_left_over(word: str) -> bool:
+    """Whether a word looks like a quantity that nothing has read: 18:30, 850-1000W, 3600/h, ~5.
+
+    Plain whole numbers, with a number sign or in brackets, belong to names: fridge 2, pump #2, fridge (2).
+    """
+    if _NUMBERED.match(word) or not _LEFT_OVER.match(word):
+        return False
+    return all(letters.lower() in UNITS or letters.lower() in ("am", "pm", "x") for letters in _LETTERS.findall(word))
