@@ -41,9 +41,10 @@ def is_whole(word: str) -> bool:
 
 
 #: Units of a size that belongs to a name: a 40 inch television, a 20 gallon heater.
-_SIZES = frozenset(
-    ("in inch inches cm mm m ft foot feet l liter liters litre litres gal gallon gallons cu cubic qt lb kg way").split()
-)
+_SIZES = frozenset([
+    "in", "inch", "inches", "cm", "mm", "m", "ft", "foot", "feet", "l", "liter", "liters", "litre", "litres", "gal", "gallon",
+    "gallons", "cu", "cubic", "qt", "lb", "kg", "way",
+])  # fmt: skip
 
 
 def read_name(words: list[str], at: int, reading: LineReading) -> None:

@@ -190,10 +190,10 @@ function removeSelected(): void {
     <p v-else class="first">
       Type the first load above, for example <span class="figures">fridge 120W starts 780 duty 36%</span>, and
       press Enter. Watts, starts, duty, hours (<span class="figures">7-8,17-18</span> or
-      <span class="figures">4 h/day</span>), <span class="figures">120V 5A pf 0.8</span>, <span class="figures">300kWh/year</span>,
-      <span class="figures">dc</span>, <span class="figures">2x</span>, and a tier word are understood in any
-      order; rows copied from a sheet can be pasted there. Or press <span class="figures">/</span> and seek a
-      typical device.
+      <span class="figures">4 h/day</span>), <span class="figures">120V 5A pf 0.8</span>,
+      <span class="figures">300kWh/year</span>, <span class="figures">dc</span>,
+      <span class="figures">2x</span>, and a tier word are understood in any order; rows copied from a sheet
+      can be pasted there. Or press <span class="figures">/</span> and seek a typical device.
     </p>
     <template v-if="loads.length && assessment">
       <AuditQuality :assessment="assessment" :next-name="nextName" />
