@@ -188,6 +188,8 @@ def _place_hours(reading: LineReading, name: str) -> None:
     """Painted hours, and a number of hours a day placed where it usually is."""
     if reading.spans:
         reading.values["hours"] = merge_spans(tuple(reading.spans))
+    if "energy_wh" in reading.parts and reading.values.get("hours", ((0, 24),)) != ((0, 24),):
+        reading.wrong("hours", "", "painted hours stand beside an energy, which counts every hour; keep one of them")
     hours_h = reading.parts.get("hours_a_day")
     if hours_h is None:
         return
@@ -204,7 +206,8 @@ def _place_hours(reading: LineReading, name: str) -> None:
         reading.values["duty_frac"] = round(float(str(reading.values.get("duty_frac", 1.0))) * hours_h / count, 9)
     if count < 24:
         where = ", ".join(f"{start}–{end}" for start, end in spans)
-        reading.notes.append(f"{hours_h:.4g} h a day placed at {where}; paint others")
+        long = f"{hours_h:.4g} h" if hours_h >= 1 else f"{hours_h * 60:.3g} min"
+        reading.notes.append(f"{long} a day placed at {where}; paint others")
 
 
 def _finished(reading: LineReading, load_id: str) -> LoadEntry:

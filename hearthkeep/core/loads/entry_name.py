@@ -53,7 +53,7 @@ def read_name(words: list[str], at: int, reading: LineReading) -> None:
     if (is_whole(word) and following.lower() in ("-", "to") and words[at + 2 : at + 3]) or (
         is_left_over(word) and "-" in word[1:]
     ):
-        reading.wrong("line", word, "begins a range that is not understood; write one number, or hours as 18-22")
+        reading.wrong("line", word, "begins a range that is not understood; write one number, or hours as 18 to 22")
         return
     if is_left_over(word) or (at > 0 and word.lower() in _HOW_OFTEN):
         reading.wrong("line", word, "is not understood; take it out or write it another way")
