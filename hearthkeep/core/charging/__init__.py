@@ -21,6 +21,7 @@ from hearthkeep.core.charging.sources import (
 )
 from hearthkeep.core.charging.stages import StagePoints, compensated_v, stage_points
 from hearthkeep.core.charging.strings import (
+    LOW_LAW,
     ColdFrom,
     StringReport,
     cold_voc_factor,
@@ -57,6 +58,7 @@ __all__ = [
     "DAYS_IN_MONTH",
     "HOURS_A_YEAR",
     "LEAST_LEFT_FRAC",
+    "LOW_LAW",
     "MADE_UP",
     "SKY_FACTOR",
     "Along",

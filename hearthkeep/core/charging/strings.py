@@ -16,6 +16,11 @@ COLD_MARGIN_C, YEAR_MARGIN_C, HOT_AIR_C = 10.0, 5.0, 38.0
 #: A winter's low by latitude and height where nothing else tells: so much at 25° and sea level, colder by each degree polewards
 #: and each kilometre up, never below the coldest. Our assumption, for inland places; coasts are milder.
 LOW_AT_25_C, LOW_PER_DEG_C, LOW_PER_KM_C, LOWEST_C = 6.0, 1.4, 6.0, -45.0
+#: The same in words.
+LOW_LAW = (
+    f"{LOW_AT_25_C:g} °C at 25° of latitude, {LOW_PER_DEG_C:g} °C colder for each degree polewards and {LOW_PER_KM_C:g} °C for each "
+    "kilometre up: our assumption, for inland places"
+)
 #: How much warmer than the air a panel on a roof gets in full sun [°C]. Common practice, no source.
 CELL_RISE_C = 35.0
 #: Sun above 1,000 W/m2, and continuous duty: NEC 690.8 in our own words, from memory.

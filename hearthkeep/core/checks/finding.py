@@ -172,7 +172,7 @@ def kilowatts(power_w: float) -> str:
     ('an 8 kW', 'a 2.5 kW', 'an 11 kW')
     """
     text = f"{power_w / 1000:g}"
-    article = "an" if text.split(".")[0] in ("8", "11", "18") or text.startswith("8") else "a"
+    article = "an" if text.startswith("8") or text.split(".")[0] in ("11", "18") else "a"
     return f"{article} {text} kW"
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from hearthkeep.core.charging import ColdFrom, StringReport, array_vmp_v
+from hearthkeep.core.charging import LOW_LAW, ColdFrom, StringReport, array_vmp_v
 from hearthkeep.core.checks.finding import (
     Change,
     Evidence,
@@ -63,8 +63,7 @@ def cold_is_estimated(evidence: Evidence) -> Iterator[Finding]:
         title="The record low is an estimate",
         message=f"Strings are judged at {degrees(design, report.cold_c)}, guessed from latitude and height or from the coldest day of "
         f"this outage; there the longest reaches {report.cold_voc_v:.0f} V. Enter the record low of the place on the Storm page.",
-        basis="6 °C at 25° of latitude, 1.4 °C colder for each degree polewards and 6 °C for each kilometre up: our assumption, for "
-        "inland places",
+        basis=LOW_LAW,
         remedy=Remedy(
             label=f"Take {degrees(design, report.cold_c)} as the record",
             changes=(Change(path="site.record_low_c", value=report.cold_c),),

@@ -25,7 +25,6 @@ const anHour = computed(() => (document.value ? flow(document.value) : 'L/h'))
 const aKilowattHour = computed(() => (document.value ? flowOfEnergy(document.value) : 'L'))
 const fuelAsked = computed(() => assessment.value?.charging.fuel_asked_l ?? 0)
 const runsOut = computed(() => !!generator.value && fuelAsked.value > generator.value.stock_l)
-const change = (carried_h: number) => carried_h - (assessment.value?.outage.hours_carried_h ?? carried_h)
 const rows = ref<GeneratorChoice[]>([])
 let asked = 0
 
@@ -204,7 +203,7 @@ function take(row: GeneratorChoice): void {
               v-if="row.key !== 'as_is'"
               label="Take"
               brief
-              :change_h="change(row.hours_carried_h)"
+              :carried_h="row.hours_carried_h"
               :aria-label="`Take the one ${row.label}`"
               @take="take(row)"
             />

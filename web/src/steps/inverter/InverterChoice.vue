@@ -1,19 +1,15 @@
 <script setup lang="ts">
 /** The library's inverters in this one's place, best first, with a line on why the smaller do not do. */
 import { useDebounceFn } from '@vueuse/core'
-import { storeToRefs } from 'pinia'
 import { ref, watch } from 'vue'
 
 import { api, outcome, type Design, type LibraryInverter, type RankedInverter } from '@/api/client'
-import { useDesign } from '@/design/store'
 import UnitLibrary from '@/library/UnitLibrary.vue'
 import { amount, count, hours } from '@/shared/format'
 import TakeButton from '@/shared/TakeButton.vue'
 
 const props = defineProps<{ design: Design }>()
 const emit = defineEmits<{ take: [unit: LibraryInverter] }>()
-const { assessment } = storeToRefs(useDesign())
-const change = (carried_h: number) => carried_h - (assessment.value?.outage.hours_carried_h ?? carried_h)
 const rows = ref<RankedInverter[]>([])
 const trouble = ref('')
 const isOpen = ref(false)
@@ -81,7 +77,7 @@ watch(() => props.design, askSoon, { immediate: true })
             <TakeButton
               label="Take"
               brief
-              :change_h="change(row.hours_carried_h)"
+              :carried_h="row.hours_carried_h"
               :aria-label="`Take ${row.unit.name}`"
               @take="emit('take', row.unit)"
             />
