@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 from hearthkeep.core.errors import HearthKeepError, InputError
 
 if TYPE_CHECKING:
-    from hearthkeep.core.charging import WeatherYear
+    from hearthkeep.core.sources import WeatherYear
 
 ROOT = Path(__file__).resolve().parents[1]
 DEFAULT_PORT = 8765

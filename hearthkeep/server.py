@@ -27,6 +27,9 @@ STOP_TIMEOUT_S = 30
 class ServeError(HearthKeepError):
     """The application cannot be started here and now."""
 
+    code, title = "SERVE", "The application cannot be started"
+    fix = "Do what is said above, then start again."
+
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Running:
@@ -108,7 +111,7 @@ def stop(home: Path) -> bool:
 def _fill_demo(designs: Designs) -> None:
     from hearthkeep.demo import demo_designs
 
-    if not designs.list() and not designs.list(deleted=True):
+    if designs.is_empty():
         for design in demo_designs():
             designs.create(design)
 

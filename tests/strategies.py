@@ -160,7 +160,7 @@ def rough_designs(draw: st.DrawFn) -> Design:
         "temp_c": draw(st.sampled_from([-3.0, 2.0, 25.0])),
         "takeoff": draw(st.sampled_from(["one_end", "opposite_ends", "equal_leads"])),
     }
-    values["rules"]["time_step_min"] = draw(st.sampled_from([15, 30, 60]))
+    values["simulation"]["time_step_min"] = draw(st.sampled_from([15, 30, 60]))
     return Design.model_validate_json(json.dumps(values))
 
 

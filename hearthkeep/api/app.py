@@ -11,7 +11,7 @@ from starlette.middleware.gzip import GZipMiddleware
 import hearthkeep
 from hearthkeep.api import assessments, designs, health, library, loads, pages, problems, sheets, weather
 from hearthkeep.api.guard import Guard
-from hearthkeep.store import Designs, Library, WeatherYears
+from hearthkeep.store import Designs, Library, Summaries, WeatherYears
 
 
 def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
@@ -24,6 +24,7 @@ def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.designs = Designs(engine)
+    app.state.summaries = Summaries(engine)
     app.state.library = Library(engine)
     app.state.weather = WeatherYears(engine)
     app.state.engine = engine

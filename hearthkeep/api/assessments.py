@@ -12,7 +12,7 @@ from hearthkeep.api.weather import YearOfDesign
 from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.bank import TYPICAL, ChemistryTypical
 from hearthkeep.core.design import Chemistry, Design
-from hearthkeep.core.prices import GeneratorChoice, generator_choices
+from hearthkeep.core.whatif import GeneratorChoice, generator_choices
 
 router = APIRouter(prefix="/api", tags=["assessment"])
 

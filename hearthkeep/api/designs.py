@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 import uuid
+from dataclasses import asdict
 from datetime import datetime
-from functools import lru_cache
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
@@ -14,12 +14,13 @@ from pydantic import BaseModel
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
 from hearthkeep.api.weather import Repository as Years
 from hearthkeep.core.assess import assess
-from hearthkeep.core.charging import WeatherYear
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design, Kind
 from hearthkeep.core.design.fields import Name
+from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.starting import starting_design
-from hearthkeep.store import Designs, RevisionInfo, StoredDesign
+from hearthkeep.engine import engine_version
+from hearthkeep.store import Designs, RevisionInfo, StoredDesign, Summaries, Summary
 
 router = APIRouter(prefix="/api/designs", tags=["designs"])
 
@@ -66,19 +67,46 @@ def designs_of(request: Request) -> Designs:
 Repository = Annotated[Designs, Depends(designs_of)]
 
 
-@lru_cache(maxsize=512)
-def _summary(stored: StoredDesign, year: WeatherYear | None) -> DesignSummary:
-    document = stored.document
+def summaries_of(request: Request) -> Summaries:
+    """The repository, put on the application at its start."""
+    repository: Summaries = request.app.state.summaries
+    return repository
+
+
+@router.get("")
+def list_designs(
+    designs: Repository,
+    summaries: Annotated[Summaries, Depends(summaries_of)],
+    years: Years,
+    deleted: bool = False,
+) -> list[DesignSummary]:
+    """Designs in use, or the deleted ones, last saved first; only what has changed since the last look is assessed."""
+    engine, found = engine_version(), []
+    for line in summaries.lines(by=engine, deleted=deleted):
+        summary = line.summary
+        if summary is None:
+            summary = _summarised(designs.revision(line.id, line.revision), years.find(line.weather_year))
+            summaries.keep(line, summary, by=engine)
+        found.append(
+            DesignSummary(
+                id=line.id,
+                name=line.name,
+                revision=line.revision,
+                saved_at=line.saved_at,
+                deleted_at=line.deleted_at,
+                **asdict(summary),
+            )
+        )
+    return found
+
+
+def _summarised(document: Design, year: WeatherYear | None) -> Summary:
+    """Assess a document for the list."""
     assessment = assess(document, year)
     severities = [finding.severity for finding in assessment.findings]
-    return DesignSummary(
-        id=stored.id,
-        name=document.name,
-        kind=document.kind,
+    return Summary(
+        kind=document.kind.value,
         place=document.site.place,
-        revision=stored.revision,
-        saved_at=stored.saved_at,
-        deleted_at=stored.deleted_at,
         hours_carried_h=assessment.outage.hours_carried_h,
         duration_h=assessment.outage.duration_h,
         daily_wh=assessment.loads.daily_wh,
@@ -86,12 +114,6 @@ def _summary(stored: StoredDesign, year: WeatherYear | None) -> DesignSummary:
         stops=severities.count(Severity.STOP),
         mends=severities.count(Severity.MEND),
     )
-
-
-@router.get("")
-def list_designs(designs: Repository, years: Years, deleted: bool = False) -> list[DesignSummary]:
-    """Designs in use, or the deleted ones, last saved first."""
-    return [_summary(stored, years.find(stored.document.site.weather_year)) for stored in designs.list(deleted=deleted)]
 
 
 @router.post("", status_code=201)

@@ -37,10 +37,10 @@ class Guard:
         most = MOST_BYTES.get(scope["path"], MAX_REQUEST_BYTES)
         announced = headers.get("content-length", "")
         if refusal is None and announced.isdigit() and int(announced) > most:
-            refusal = 413, "http-413", too_large(scope["path"])
+            refusal = 413, "HTTP_413", too_large(scope["path"])
         if refusal is not None:
-            status, name, detail = refusal
-            await problem_response(status, name, "Refused", detail)(scope, receive, send)
+            status, code, detail = refusal
+            await problem_response(status, code, "Refused", detail)(scope, receive, send)
             return
         nonce = secrets.token_urlsafe(16)
         scope.setdefault("state", {})["csp_nonce"] = nonce
@@ -48,14 +48,14 @@ class Guard:
 
     def _refusal(self, headers: Headers, *, is_page: bool) -> tuple[int, str, str] | None:
         if headers.get("host", "") not in self._hosts:
-            return 421, "host", "This address is not served here. Open the address that ./hearth printed."
+            return 421, "HOST", "This address is not served here. Open the address that ./hearth printed."
         origin = headers.get("origin")
         if origin is not None and origin not in self._origins:
-            return 403, "origin", "A page of another origin may neither read nor change anything here."
+            return 403, "ORIGIN", "A page of another origin may neither read nor change anything here."
         site = headers.get("sec-fetch-site", "none")
         # A link on another page may open the application, but not call its interface.
         if site not in SAFE_FETCH_SITES and not (is_page and headers.get("sec-fetch-mode") == "navigate"):
-            return 403, "origin", "A page of another origin may neither read nor change anything here."
+            return 403, "ORIGIN", "A page of another origin may neither read nor change anything here."
         return None
 
 

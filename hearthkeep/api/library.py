@@ -11,7 +11,7 @@ from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
 from hearthkeep.api.weather import YearOfDesign
 from hearthkeep.core.bank import RestState, rest_state
 from hearthkeep.core.design import LibraryBattery, LibraryInverter, LibraryModule
-from hearthkeep.core.ranking import RankedInverter, rank_inverters
+from hearthkeep.core.whatif import RankedInverter, rank_inverters
 from hearthkeep.exchange import CellProblem, read_units, write_units
 from hearthkeep.store import MODELS, SHEETS, Library, Unit, UnitKind
 

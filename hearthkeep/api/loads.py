@@ -24,7 +24,7 @@ from hearthkeep.core.loads import (
     with_readings,
 )
 from hearthkeep.core.numbers import commas_of
-from hearthkeep.core.prices import LoadPrices, load_prices
+from hearthkeep.core.whatif import LoadPrices, load_prices
 
 router = APIRouter(prefix="/api", tags=["loads"])
 

@@ -46,7 +46,11 @@ class Problem(BaseModel):
     type: str
     title: str
     status: int
+    #: Why, with the values.
     detail: str
+    #: Stable name of the kind of error, and what can be done about it.
+    code: str
+    fix: str
     #: The fields at fault, if any.
     problems: list[ProblemField] = []
     #: For a stale save: the newest revision.
@@ -59,36 +63,39 @@ PROBLEMS: dict[int | str, dict[str, Any]] = {
     for status, words in (("4XX", "Refused, with the reason"), ("5XX", "Failed; nothing was saved"))
 }
 
-#: Status, short name and title of each error a person can cause.
-KNOWN: dict[type[HearthKeepError], tuple[int, str, str]] = {
-    InputError: (422, "input", "Some fields cannot be used"),
-    NotFoundError: (404, "not-found", "Not found"),
-    StaleRevisionError: (409, "stale-revision", "A newer revision was saved"),
-    NothingToUndoError: (409, "no-such-step", "Nothing to go back or forward to"),
-    InUseError: (409, "in-use", "The unit is in use"),
-    WeatherFileError: (422, "weather-file", "The weather file cannot be used"),
-    UnitSheetError: (422, "sheet", "The sheet cannot be read"),
-    DeletedError: (409, "deleted", "The design is deleted"),
-    SheetError: (422, "sheet", "The sheet cannot be read"),
-    DatabaseAwayError: (503, "database-away", "The database does not answer"),
+#: Status of each error a person can cause; its name, title and fix are its own.
+KNOWN: dict[type[HearthKeepError], int] = {
+    InputError: 422,
+    NotFoundError: 404,
+    StaleRevisionError: 409,
+    NothingToUndoError: 409,
+    InUseError: 409,
+    WeatherFileError: 422,
+    UnitSheetError: 422,
+    DeletedError: 409,
+    SheetError: 422,
+    DatabaseAwayError: 503,
 }
 
 
 def problem_response(
     status: int,
-    name: str,
+    code: str,
     title: str,
     detail: str,
     *,
+    fix: str = HearthKeepError.fix,
     problems: tuple[FieldProblem, ...] = (),
     newest_revision: int | None = None,
 ) -> JSONResponse:
     """Build the response."""
     problem = Problem(
-        type=f"urn:hearthkeep:problem:{name}",
+        type=f"urn:hearthkeep:problem:{code.lower().replace('_', '-')}",
         title=title,
         status=status,
         detail=detail,
+        code=code,
+        fix=fix,
         problems=[ProblemField(field=entry.field, value=entry.value, accepted=entry.accepted) for entry in problems],
         newest_revision=newest_revision,
     )
@@ -129,12 +136,13 @@ def install(app: FastAPI) -> None:
     app.openapi = with_problem  # type: ignore[method-assign]
 
     async def known(request: Request, error: Exception) -> JSONResponse:
-        status, name, title = next(KNOWN[kind] for kind in type(error).__mro__ if kind in KNOWN)
+        assert isinstance(error, HearthKeepError)
         return problem_response(
-            status,
-            name,
-            title,
+            next(KNOWN[kind] for kind in type(error).__mro__ if kind in KNOWN),
+            error.code,
+            error.title,
             str(error),
+            fix=error.fix,
             problems=error.problems if isinstance(error, InputError) else (),
             newest_revision=error.newest_revision if isinstance(error, StaleRevisionError) else None,
         )
@@ -143,14 +151,14 @@ def install(app: FastAPI) -> None:
         details: list[ErrorDetails] = list(error.errors()) if isinstance(error, RequestValidationError) else []
         problems = tuple(problem for detail in details for problem in _problems_of(detail))
         detail = "\n".join(str(problem) for problem in problems)
-        return problem_response(422, "input", "Some fields cannot be used", detail, problems=problems)
+        return problem_response(422, InputError.code, InputError.title, detail, fix=InputError.fix, problems=problems)
 
     async def plain_http(request: Request, error: Exception) -> JSONResponse:
         status = error.status_code if isinstance(error, HTTPException) else 500
         detail = str(error.detail) if isinstance(error, HTTPException) else "Something went wrong."
         if status == 413:
             detail = too_large(request.url.path)
-        return problem_response(status, f"http-{status}", detail, detail)
+        return problem_response(status, f"HTTP_{status}", detail, detail)
 
     async def gone(request: Request, error: Exception) -> Response:
         # The page was left while its request was on its way: nobody is there to be answered.
@@ -158,7 +166,11 @@ def install(app: FastAPI) -> None:
 
     async def unexpected(request: Request, error: Exception) -> JSONResponse:
         return problem_response(
-            500, "unexpected", "Something went wrong inside", "This is a fault of Hearth Keep; nothing was saved."
+            500,
+            "UNEXPECTED",
+            "Something went wrong inside",
+            "This is a fault of Hearth Keep; nothing was saved.",
+            fix="Try once more; if it comes again, save the design out as a file and say what was done before.",
         )
 
     for kind in KNOWN:

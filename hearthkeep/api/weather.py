@@ -8,7 +8,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import TypeAdapter
 
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
-from hearthkeep.core.charging import WeatherYear
+from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.yearly import SunYear, sun_year
 from hearthkeep.exchange import read_weather, write_weather
 from hearthkeep.store import WeatherInfo, WeatherYears

@@ -4,41 +4,45 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.bank import evening_of, heater_w, life_of, rate, sharing_of, ventilation_of
-from hearthkeep.core.charging import WeatherYear, distance_km, rate_generator
+from hearthkeep.core.bank import evening_of, heater_w, life_of, sharing_of, ventilation_of
 from hearthkeep.core.checks import REGISTRY, Evidence, Finding
 from hearthkeep.core.design import Design
-from hearthkeep.core.failures import OneFailed, one_failed
 from hearthkeep.core.figure import Figure
-from hearthkeep.core.figures import figures_of
-from hearthkeep.core.loads import LoadSums, rows_from, sums_from, table_from
+from hearthkeep.core.inverter import house_watts
+from hearthkeep.core.loads import LoadSums, audit_of, load_figures
 from hearthkeep.core.outage import (
     OutageReport,
+    PreparedOutage,
+    Run,
     drop_levels_frac,
     hours_back_to_full,
-    house_of,
-    plant_of,
+    outage_figures,
+    prepare,
     report_from,
-    rows_for,
-    run_direct,
-    run_scene,
-    scene_of,
+    run_panel_loads,
     usual_day,
-    whole,
 )
-from hearthkeep.core.prices import Prices, prices_of
 from hearthkeep.core.sizing import (
     BankDetail,
     BankSums,
-    ChargingSums,
     InverterSums,
-    Lived,
+    bank_figures,
     bank_sums,
-    charging_sums,
     compare_chemistries,
     compare_voltages,
+    inverter_figures,
     inverter_sums,
     need_sheet,
+)
+from hearthkeep.core.sources import WeatherYear, distance_km
+from hearthkeep.core.whatif import (
+    ChargingSums,
+    OneFailed,
+    Prices,
+    charging_figures,
+    charging_sums,
+    one_failed,
+    prices_of,
 )
 
 
@@ -70,79 +74,89 @@ class Assessment:
 
 
 def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
-    """Assess a design: sums, the outage lived through, prices in hours, findings.
+    """Assess a design: sums, the outage simulated, prices in hours, findings.
 
     `year` is the weather year the site names; without it the made-up one stands in where a year is asked for.
     """
-    entered, design = design, whole(design, year)
-    rating = rate(design.bank)
-    scene = scene_of(design, rating, year)
-    rows = rows_for(design, scene)
-    house, plant = house_of(design, rating, rows), plant_of(design, rating)
-    run = run_scene(scene, house, plant)
-    usual = usual_day(design)
-    usual_rows = rows_from(design.loads, (usual,))
-    table = table_from(usual_rows)
-    loads = sums_from(design.loads, usual_rows, table, usual)
-    direct = run_direct(design, scene)
-    outage = report_from(
-        run,
-        scene,
-        house,
-        direct=direct,
-        capacity_wh=rating.capacity_wh,
-        start=design.outage.start.isoformat(),
-        hours_back_to_full=hours_back_to_full(design, rating, scene, plant, stored_wh=float(run.stored_wh[-1])),
+    prepared = prepare(design, year)
+    run = prepared.run()
+    evidence, prices = _evidence(prepared, run), prices_of(prepared, run)
+    life, keep, ease = drop_levels_frac(prepared.design, prepared.rating)
+    return Assessment(
+        outage=evidence.outage,
+        loads=evidence.loads,
+        bank=evidence.bank,
+        inverter=evidence.inverter,
+        charging=evidence.charging,
+        arrangement=evidence.arrangement,
+        one_failed=evidence.one_failed,
+        levels=Levels(life_frac=life, keep_frac=keep, ease_frac=ease),
+        prices=prices,
+        findings=tuple(finding for check in REGISTRY for finding in check(evidence)),
+        figures=_figures(prepared, evidence),
     )
-    usual_house = house_of(design, rating, usual_rows)
-    bank = bank_sums(design, rating, loads, usual_house)
-    inverter = inverter_sums(design, loads, table, usual_house, bank)
-    charging = charging_sums(
-        design, rating, scene, Lived(house=house, plant=plant, run=run), direct, mean_draw_w=bank.daily_drawn_wh / 24
+
+
+def _evidence(prepared: PreparedOutage, run: Run) -> Evidence:
+    """The outage's report, the sums of every step, and what the checks look at besides."""
+    design, entered, rating = prepared.design, prepared.entered, prepared.rating
+    panel_loads = run_panel_loads(design, prepared.scene)
+    back_h = hours_back_to_full(prepared, stored_wh=float(run.stored_wh[-1]))
+    audit = audit_of(design.loads, usual_day(design))
+    usual_house = house_watts(audit.rows, design.inverter, prepared.limits)
+    bank = bank_sums(design, rating, audit.sums, usual_house)
+    return Evidence(
+        # Findings speak of what was entered; sums and outage are those of the completed design.
+        design=design.model_copy(update={"inverter": entered.inverter, "outage": entered.outage}),
+        all_inverters=design.inverter,
+        rating=rating,
+        loads=audit.sums,
+        bank=bank,
+        inverter=inverter_sums(design, audit.sums, audit.table, usual_house, bank),
+        charging=charging_sums(prepared, run, panel_loads, mean_draw_w=bank.daily_drawn_wh / 24),
+        outage=report_from(prepared, run, panel_loads=panel_loads, hours_back_to_full=back_h),
+        arrangement=_bank_detail(prepared, audit.sums, bank),
+        one_failed=one_failed(prepared),
+        generator=prepared.generator,
+        year=prepared.year,
+        year_distance_km=distance_km(design.site, prepared.year) if prepared.year else 0.0,
     )
+
+
+def _bank_detail(prepared: PreparedOutage, loads: LoadSums, bank: BankSums) -> BankDetail:
+    """The bank looked at from all sides."""
+    design, rating = prepared.design, prepared.rating
+    mean_current_a = bank.daily_drawn_wh / 24 / rating.nominal_v
+    heater_day_wh = 24 * heater_w(design.bank)
     need = need_sheet(design, rating)
-    arrangement = BankDetail(
+    return BankDetail(
         sharing=sharing_of(design.bank),
-        evening=evening_of(
-            design.bank, current_a=bank.daily_drawn_wh / 24 / rating.nominal_v, depth_frac=rating.depth_frac
-        ),
+        evening=evening_of(design.bank, current_a=mean_current_a, depth_frac=rating.depth_frac),
         ventilation=ventilation_of(design.bank),
         life=life_of(design.bank, rating, charger_w=design.charging.grid_charger.output_w),
         heater_w=heater_w(design.bank),
-        heater_wh=24 * heater_w(design.bank),
-        heater_ah=24 * heater_w(design.bank) / rating.nominal_v,
+        heater_wh=heater_day_wh,
+        heater_ah=heater_day_wh / rating.nominal_v,
         temp_c=rating.temp_c,
         need=need,
         chemistries=compare_chemistries(design, terminal_wh=need.terminal_wh),
         voltages=compare_voltages(design, peak_w=loads.peak_w, peak_dc_w=loads.peak_dc_w),
     )
-    evidence = Evidence(
-        # Findings speak of what was entered; sums and outage are those of the whole.
-        design=design.model_copy(update={"inverter": entered.inverter, "outage": entered.outage}),
-        whole_inverter=design.inverter,
-        rating=rating,
-        loads=loads,
-        bank=bank,
-        inverter=inverter,
-        charging=charging,
-        outage=outage,
-        arrangement=arrangement,
-        one_failed=one_failed(entered, scene, rows, year),
-        generator=rate_generator(design),
-        year=year,
-        year_distance_km=distance_km(design.site, year) if year else 0.0,
-    )
-    life, keep, ease = drop_levels_frac(design, rating)
-    return Assessment(
-        outage=outage,
-        loads=loads,
-        bank=bank,
-        inverter=inverter,
-        charging=charging,
-        arrangement=arrangement,
-        one_failed=evidence.one_failed,
-        levels=Levels(life_frac=life, keep_frac=keep, ease_frac=ease),
-        prices=prices_of(design, scene, rows, run),
-        findings=tuple(finding for check in REGISTRY for finding in check(evidence)),
-        figures=figures_of(evidence),
-    )
+
+
+def _figures(prepared: PreparedOutage, evidence: Evidence) -> dict[str, Figure]:
+    """Every explained figure, by the key the screens ask for it with."""
+    design, loads, inverter = evidence.design, evidence.loads, evidence.inverter
+    return {
+        **load_figures(design.loads, loads),
+        **bank_figures(
+            design,
+            evidence.rating,
+            loads,
+            evidence.bank,
+            marginal_efficiency_frac=inverter.marginal_efficiency_frac,
+        ),
+        **inverter_figures(evidence.all_inverters, loads, inverter),
+        **charging_figures(prepared, evidence.outage, evidence.charging),
+        **outage_figures(evidence.outage, time_step_min=design.simulation.time_step_min),
+    }

@@ -1,7 +1,9 @@
-"""Errors a person can cause.
+"""Errors a person can cause: each kind with a stable code, why it is raised, and what to do.
 
 HearthKeepError
-└── InputError            one or more fields hold something that cannot be used
+└── InputError    INPUT   one or more fields hold something that cannot be used
+
+The store, the exchange and the server hang theirs below HearthKeepError in the same way.
 """
 
 from __future__ import annotations
@@ -25,11 +27,20 @@ class FieldProblem:
 
 
 class HearthKeepError(Exception):
-    """Base of every error with a message meant for the person at the screen."""
+    """Base of every error with a message meant for the person at the screen: the message says why, with the values."""
+
+    #: Stable name of the kind, and a title for a screen.
+    code = "FAULT"
+    title = "Something cannot be done"
+    #: What the person can do about it.
+    fix = "Read what is said above, change that, and try again."
 
 
 class InputError(HearthKeepError):
     """One or more fields hold something that cannot be used; all are listed."""
+
+    code, title = "INPUT", "Some fields cannot be used"
+    fix = "Change the fields named to what they accept; everything else is kept."
 
     def __init__(self, problems: tuple[FieldProblem, ...]) -> None:
         self.problems = problems

@@ -26,6 +26,9 @@ _COMPOUND_FILE = b"\xd0\xcf\x11\xe0"
 class SheetError(HearthKeepError):
     """A file that cannot be read as a table; the message says what to do."""
 
+    code, title = "SHEET", "The sheet cannot be read"
+    fix = "Save the sheet as CSV or XLSX, or copy its rows from the spreadsheet."
+
 
 def read_text(text: str) -> list[list[Cell]]:
     """Rows of CSV, or of text copied from a sheet; the separator is found from the text."""

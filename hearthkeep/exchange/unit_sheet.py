@@ -24,6 +24,9 @@ _CHOICES = ("chemistry", "output", "build", "waveform", "name", "library_id")
 class UnitSheetError(HearthKeepError):
     """A text that is not a sheet of units."""
 
+    code, title = "SHEET", "The sheet cannot be read"
+    fix = "Save the sheet as CSV with the columns that the library gives out, and try again."
+
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class UnitSheet:

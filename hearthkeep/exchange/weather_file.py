@@ -13,8 +13,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from hearthkeep.core.charging import HOURS_A_YEAR, WeatherYear, sky_at
 from hearthkeep.core.errors import HearthKeepError
+from hearthkeep.core.sources import HOURS_A_YEAR, WeatherYear, sky_at
 
 if TYPE_CHECKING:
     import pandas as pd
@@ -31,6 +31,9 @@ _NIGHT_HOURS, _NIGHT_ZENITH_DEG, _NIGHT_W_M2 = 20, 97.0, 25.0
 
 class WeatherFileError(HearthKeepError):
     """A file that is no usable weather year; says in which line and why."""
+
+    code, title = "WEATHER_FILE", "The weather file cannot be used"
+    fix = "Take an EPW or TMY3 file of a whole year of 8,760 hours."
 
     def __init__(self, line: int, reason: str) -> None:
         self.line = line

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from hearthkeep.core.charging import HOURS_A_YEAR, WeatherYear
+from hearthkeep.core.sources import HOURS_A_YEAR, WeatherYear
 
 _YEAR = 2001
 _HEADER = (

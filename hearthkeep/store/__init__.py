@@ -13,6 +13,7 @@ from hearthkeep.store.errors import (
     StoreError,
 )
 from hearthkeep.store.library import MODELS, SHEETS, Found, Library, Unit, UnitKind
+from hearthkeep.store.summaries import DesignLine, Summaries, Summary
 from hearthkeep.store.weather import WeatherInfo, WeatherYears
 
 __all__ = [
@@ -22,6 +23,7 @@ __all__ = [
     "ClusterError",
     "DatabaseAwayError",
     "DeletedError",
+    "DesignLine",
     "Designs",
     "Found",
     "InUseError",
@@ -32,6 +34,8 @@ __all__ = [
     "StaleRevisionError",
     "StoreError",
     "StoredDesign",
+    "Summaries",
+    "Summary",
     "Unit",
     "UnitKind",
     "WeatherInfo",

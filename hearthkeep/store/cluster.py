@@ -31,6 +31,9 @@ START_TIMEOUT_S = 60
 class ClusterError(HearthKeepError):
     """The database server could not be set up, started or stopped."""
 
+    code, title = "CLUSTER", "The database cannot be started"
+    fix = "Do what is said above, then start again."
+
 
 class Cluster:
     """The server of one data folder. Methods are safe to repeat."""

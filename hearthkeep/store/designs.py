@@ -10,7 +10,7 @@ from datetime import UTC, datetime
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from hearthkeep.core.design import Design
+from hearthkeep.core.design import Design, read_design
 from hearthkeep.store.database import transaction
 from hearthkeep.store.errors import (
     DeletedError,
@@ -18,7 +18,6 @@ from hearthkeep.store.errors import (
     NothingToUndoError,
     StaleRevisionError,
 )
-from hearthkeep.store.migrate import document_to_current
 from hearthkeep.store.models import DesignRow, RevisionRow
 
 
@@ -50,16 +49,10 @@ class Designs:
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
 
-    def list(self, *, deleted: bool = False) -> tuple[StoredDesign, ...]:
-        """Designs in use, or the deleted ones, last saved first."""
-        query = (
-            select(DesignRow, RevisionRow)
-            .join(RevisionRow, (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.head))
-            .where(DesignRow.deleted_at.is_not(None) if deleted else DesignRow.deleted_at.is_(None))
-            .order_by(RevisionRow.saved_at.desc(), DesignRow.id)
-        )
+    def is_empty(self) -> bool:
+        """Whether no design was ever made here."""
         with self._session() as session:
-            return tuple(_stored(design, revision) for design, revision in session.execute(query))
+            return session.execute(select(DesignRow.id).limit(1)).first() is None
 
     def create(self, document: Design) -> StoredDesign:
         """Store a new design as its revision 1."""
@@ -81,7 +74,7 @@ class Designs:
     def revision(self, design_id: uuid.UUID, number: int) -> Design:
         """The document of one revision."""
         with self._session() as session:
-            return document_to_current(_revision(session, _design(session, design_id), number).document)
+            return read_design(_revision(session, _design(session, design_id), number).document)
 
     def history(self, design_id: uuid.UUID) -> tuple[RevisionInfo, ...]:
         """All revisions, newest first."""
@@ -99,7 +92,7 @@ class Designs:
         with self._session() as session:
             design, head = _head_for_change(session, design_id, expected_revision)
             values = document.model_dump(mode="json")
-            if head.document == values:
+            if read_design(head.document) == document:
                 return _stored(design, head)
             return _add(session, design, values, undo_to=head.number, redo_to=None)
 
@@ -179,7 +172,7 @@ def _stored(design: DesignRow, revision: RevisionRow) -> StoredDesign:
         id=design.id,
         revision=revision.number,
         saved_at=revision.saved_at,
-        document=document_to_current(revision.document),
+        document=read_design(revision.document),
         can_undo=revision.undo_to is not None,
         can_redo=revision.redo_to is not None,
         deleted_at=design.deleted_at,

@@ -2,12 +2,12 @@
 
 HearthKeepError
 └── StoreError
-    ├── NotFoundError          no such design or revision
-    ├── StaleRevisionError     someone saved a newer revision meanwhile
-    ├── NothingToUndoError     the history has no such step
-    ├── InUseError             a unit of the library stands in a design
-    ├── DeletedError           the design is deleted and has to be restored first
-    └── DatabaseAwayError      the database does not answer
+    ├── NotFoundError       NOT_FOUND        no such design, revision, unit or weather year
+    ├── StaleRevisionError  STALE_REVISION   someone saved a newer revision meanwhile
+    ├── NothingToUndoError  NO_SUCH_STEP     the history has no such step
+    ├── InUseError          IN_USE           a unit of the library stands in a design
+    ├── DeletedError        DELETED          the design is deleted and has to be restored first
+    └── DatabaseAwayError   DATABASE_AWAY    the database does not answer
 """
 
 from __future__ import annotations
@@ -22,9 +22,15 @@ class StoreError(HearthKeepError):
 class NotFoundError(StoreError):
     """No such design or revision."""
 
+    code, title = "NOT_FOUND", "Not found"
+    fix = "Go back to the list of designs; what was deleted can be restored there."
+
 
 class StaleRevisionError(StoreError):
     """A newer revision was saved meanwhile; nothing was written."""
+
+    code, title = "STALE_REVISION", "A newer revision was saved"
+    fix = "Keep mine or theirs in the banner; neither is lost."
 
     def __init__(self, *, expected_revision: int, newest_revision: int) -> None:
         self.newest_revision = newest_revision
@@ -37,14 +43,26 @@ class StaleRevisionError(StoreError):
 class NothingToUndoError(StoreError):
     """The history has no such step."""
 
+    code, title = "NO_SUCH_STEP", "Nothing to go back or forward to"
+    fix = "Open the history to see which states there are."
+
 
 class DeletedError(StoreError):
     """The design is deleted; restore it before changing it."""
+
+    code, title = "DELETED", "The design is deleted"
+    fix = "Restore it on the list of designs, or bring it back from the page it is open on."
 
 
 class InUseError(StoreError):
     """The unit stands in a design and cannot be taken out of the library."""
 
+    code, title = "IN_USE", "The unit is in use"
+    fix = "Choose another unit in the designs named, then take this one out."
+
 
 class DatabaseAwayError(StoreError):
     """The database does not answer."""
+
+    code, title = "DATABASE_AWAY", "The database does not answer"
+    fix = "Start Hearth Keep again with ./hearth start; unsaved work is kept in the browser."

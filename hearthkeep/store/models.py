@@ -74,3 +74,26 @@ class RevisionRow(Base):
     #: Revision whose document undo brings back, and redo; none at the ends of the history.
     undo_to: Mapped[int | None] = mapped_column(Integer)
     redo_to: Mapped[int | None] = mapped_column(Integer)
+
+
+class SummaryRow(Base):
+    """What the list shows of a design, as an engine found it for one of its revisions."""
+
+    __tablename__ = "summaries"
+
+    design_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"), primary_key=True)
+    revision: Mapped[int] = mapped_column(Integer)
+    #: Version of the engine, see hearthkeep.engine.
+    engine: Mapped[str] = mapped_column(String(40))
+    #: Stored weather year it was found with; none without one.
+    weather_year: Mapped[str | None] = mapped_column(String(40))
+    kind: Mapped[str] = mapped_column(String(20))
+    place: Mapped[str] = mapped_column(String(120))
+    hours_carried_h: Mapped[float] = mapped_column(Float)
+    duration_h: Mapped[float] = mapped_column(Float)
+    #: Loads of a usual day, and the bank's rated energy [Wh].
+    daily_wh: Mapped[float] = mapped_column(Float)
+    bank_wh: Mapped[float] = mapped_column(Float)
+    #: Findings by severity.
+    stops: Mapped[int] = mapped_column(Integer)
+    mends: Mapped[int] = mapped_column(Integer)

@@ -10,7 +10,7 @@ import numpy as np
 from sqlalchemy import Engine, delete, select
 from sqlalchemy.dialects.postgresql import insert
 
-from hearthkeep.core.charging import WeatherYear
+from hearthkeep.core.sources import WeatherYear
 from hearthkeep.store.database import transaction
 from hearthkeep.store.errors import InUseError, NotFoundError
 from hearthkeep.store.models import DesignRow, RevisionRow, WeatherRow

@@ -2,6 +2,7 @@
 
 import json
 from datetime import datetime
+from unittest import mock
 
 from hearthkeep.api.problems import MAX_REQUEST_BYTES
 from hearthkeep.core.design import MAX_LOADS
@@ -36,6 +37,12 @@ class DesignRoutes(ApiTest):
         assessed = self.client.post("/api/assessments", content=self.document(name="Listed"), headers=JSON).json()
         self.assertEqual(row["hours_carried_h"], assessed["outage"]["hours_carried_h"])
         self.assertEqual(row["stops"], 1)
+
+    def test_a_second_look_at_the_list_assesses_nothing(self):
+        self.made(name="Looked at twice")
+        first = self.client.get("/api/designs").json()
+        with mock.patch("hearthkeep.api.designs.assess", side_effect=AssertionError("assessed again")):
+            self.assertEqual(self.client.get("/api/designs").json(), first)
 
     def test_a_stale_save_is_a_problem_that_names_the_newest(self):
         made = self.made()

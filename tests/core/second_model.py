@@ -150,7 +150,7 @@ SKY_PART = {"clear": 1.0, "broken": 0.6, "overcast": 0.25, "covered": 0.0}
 
 def steps_h(design: Design) -> list[tuple[float, float]]:
     """From and to of each step in hours from the start: the clock's multiples of the step between start and end."""
-    start, step_min = design.outage.start, design.rules.time_step_min
+    start, step_min = design.outage.start, design.simulation.time_step_min
     edges, moment = [0.0], start.replace(minute=0, second=0)
     while moment < design.outage.end:
         moment += timedelta(minutes=step_min)
@@ -469,7 +469,7 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
     sources = sources_of(design, bank, spans)
     row, served, asked = table_of(design, bank, spans, sources)
     floor = max(1 - design.bank.depth_frac, design.bank.cutoff_soc_frac)
-    levels = np.array([design.bank.cutoff_soc_frac, floor, max(design.rules.ease_level_frac, floor)])
+    levels = np.array([design.bank.cutoff_soc_frac, floor, max(design.policy.ease_level_frac, floor)])
     generator = design.charging.generator
     unit = np.zeros(12)
     if generator is not None:

@@ -50,7 +50,7 @@ def chargings(draw: st.DrawFn) -> dict:
         {
             "id": f"c{number}",
             "name": f"c{number}",
-            "kind": draw(st.sampled_from(["mppt", "pwm", "direct"])),
+            "kind": draw(st.sampled_from(["mppt", "pwm", "panel_fed"])),
             "output_a": draw(st.sampled_from([0.0, 20.0, 300.0])),
             "max_input_v": draw(st.none() | st.just(150.0)),
             "max_input_a": draw(st.none() | st.just(20.0)),

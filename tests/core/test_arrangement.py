@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.bank import cycles_at, evening_of, filling_h, left_after, rate, rest_state, shares, sharing_of
+from hearthkeep.core.bank import cycles_at, evening_of, hours_to_full, left_after, rate, rest_state, shares, sharing_of
 from hearthkeep.core.design import Chemistry, CyclePoint, TakeOff
 from hearthkeep.core.sizing import compare_chemistries, conductor_for
 from tests.support.designs import ROOT, array, birchrow, changed, load, simple
@@ -99,12 +99,12 @@ class LifeAndRest(unittest.TestCase):
 
     def test_a_charger_below_the_falling_limit_meets_it_late(self):
         rating = rate(simple(bank={"chemistry": "agm", "depth_frac": 0.5, "unit_max_charge_a": 20.0}).bank)
-        slow = filling_h(rating, charger_w=20.0, from_frac=rating.floor_soc_frac)
+        slow = hours_to_full(rating, charger_w=20.0, from_frac=rating.floor_soc_frac)
         # 200 W limit; at 20 W the falling limit is met at 0.8 + 0.9 x 0.2 / 0.95.
         meets = 0.8 + 0.9 / 4.75
         tail = math.log(0.1 / 0.05) / (4.75 * 200 / 1000)
         self.assertAlmostEqual(slow, 1000 * (meets - 0.5) / 20 + tail)
-        self.assertIsNone(filling_h(rating, charger_w=0.0, from_frac=0.5))
+        self.assertIsNone(hours_to_full(rating, charger_w=0.0, from_frac=0.5))
 
     def test_rest_voltage_scales_with_the_bank(self):
         bank = simple(bank={"chemistry": "flooded", "unit_v": 12.0, "series": 4, "cutoff_soc_frac": 0.2}).bank

@@ -7,9 +7,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.bank import BankVolts, filled_frac, filling_h, rate
-from hearthkeep.core.charging import controller_power, derate_frac, fuel_l_per_h, mean_turbine_w, table_factor
+from hearthkeep.core.bank import BankVolts, charged_frac, hours_to_full, rate
 from hearthkeep.core.design import Controller, Generator, Wind
+from hearthkeep.core.sources import controller_power, derate_frac, fuel_l_per_h, mean_turbine_w, table_factor
 from tests.support.designs import array, load, moved, simple
 
 quick = settings(
@@ -39,9 +39,9 @@ class Filling(unittest.TestCase):
     @given(CHEMISTRY, WATTS, PART, HOURS, HOURS)
     def test_an_hour_now_and_an_hour_later_are_two_hours(self, chemistry, charger_w, start, one_h, other_h):
         unit = bank(chemistry)
-        between = filled_frac(unit, charger_w=charger_w, from_frac=start, hours_h=one_h)
-        end = filled_frac(unit, charger_w=charger_w, from_frac=between, hours_h=other_h)
-        whole = filled_frac(unit, charger_w=charger_w, from_frac=start, hours_h=one_h + other_h)
+        between = charged_frac(unit, charger_w=charger_w, from_frac=start, hours_h=one_h)
+        end = charged_frac(unit, charger_w=charger_w, from_frac=between, hours_h=other_h)
+        whole = charged_frac(unit, charger_w=charger_w, from_frac=start, hours_h=one_h + other_h)
         self.assertAlmostEqual(end, whole, places=7)
         self.assertTrue(start - 1e-12 <= between <= end + 1e-9 <= 1 + 2e-9)
 
@@ -50,17 +50,20 @@ class Filling(unittest.TestCase):
     def test_a_stronger_charger_is_never_slower(self, chemistry, one_w, other_w, start):
         unit, (weak, strong) = bank(chemistry), sorted((one_w, other_w))
         self.assertGreaterEqual(
-            filling_h(unit, charger_w=weak, from_frac=start) + 1e-9, filling_h(unit, charger_w=strong, from_frac=start)
+            hours_to_full(unit, charger_w=weak, from_frac=start) + 1e-9,
+            hours_to_full(unit, charger_w=strong, from_frac=start),
         )
 
     @quick
     @given(CHEMISTRY, WATTS, PART)
     def test_the_time_to_full_is_the_time_after_which_it_is_full(self, chemistry, charger_w, start):
         unit = bank(chemistry)
-        needed_h = filling_h(unit, charger_w=charger_w, from_frac=start)
-        self.assertAlmostEqual(filled_frac(unit, charger_w=charger_w, from_frac=start, hours_h=needed_h), 1.0, places=6)
+        needed_h = hours_to_full(unit, charger_w=charger_w, from_frac=start)
+        self.assertAlmostEqual(
+            charged_frac(unit, charger_w=charger_w, from_frac=start, hours_h=needed_h), 1.0, places=6
+        )
         if needed_h > 0.1:
-            before = filled_frac(unit, charger_w=charger_w, from_frac=start, hours_h=0.9 * needed_h)
+            before = charged_frac(unit, charger_w=charger_w, from_frac=start, hours_h=0.9 * needed_h)
             self.assertLess(before, 1.0)
 
     @few
@@ -75,7 +78,7 @@ class Filling(unittest.TestCase):
             )
         )  # fmt: skip
         unit = bank(chemistry, efficiency=1.0)
-        needed_h = filling_h(unit, charger_w=charger_w, from_frac=start)
+        needed_h = hours_to_full(unit, charger_w=charger_w, from_frac=start)
         told_h = found.outage.hours_back_to_full_h
         if needed_h > 72:
             self.assertIsNone(told_h)
@@ -145,7 +148,9 @@ class Sources(unittest.TestCase):
         sums, ledger = found.charging, found.outage.ledger_wh
         self.assertAlmostEqual(sum(sums.daily_wh), sums.offered_wh, places=6)
         self.assertAlmostEqual(sums.offered_wh, ledger.sun, places=6)
-        self.assertAlmostEqual(sums.alternator_wh + sums.wind_wh + sums.bench_wh, ledger.other, places=6)
+        self.assertAlmostEqual(
+            sums.given_wh("alternator") + sums.given_wh("wind") + sums.given_wh("bench_charger"), ledger.other, places=6
+        )
         self.assertAlmostEqual(sums.spilled_frac * (ledger.sun + ledger.other), ledger.spilled, places=5)
         self.assertLessEqual(sums.clipped_wh, ledger.spilled + 1e-6)
         self.assertEqual(sums.stc_w, sum(design.charging.controllers[0].arrays[at].stc_w for at in range(len(sizes))))

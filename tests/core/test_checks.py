@@ -5,9 +5,9 @@ import unittest
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import rate
-from hearthkeep.core.charging import made_up_year, source_currents_a
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design
+from hearthkeep.core.sources import made_up_year, source_currents
 from tests.support.designs import array, birchrow, changed, load, moved, simple
 
 LEAD = {"chemistry": "flooded", "depth_frac": 0.5, "cutoff_soc_frac": 0.2}
@@ -174,7 +174,9 @@ CASES: dict[str, Design] = {
     ),
     "SNOW_LIES": simple(load("a", 10), arrays=(array("p", 300),), sky=("covered", "clear")),
     "NO_DIRECT_PANEL": simple(load("fan", 10, tier="ease", supply="panel")),
-    "VITAL_ON_PANEL": simple(load("fan", 10, supply="panel"), arrays=(array("p", 50),), controller={"kind": "direct"}),
+    "VITAL_ON_PANEL": simple(
+        load("fan", 10, supply="panel"), arrays=(array("p", 50),), controller={"kind": "panel_fed"}
+    ),
     "NO_BUILT_IN_INPUT": simple(load("a", 10), arrays=(array("p", 300),), controller={"built_in": True}),
     "ALL_IN_ONE_FAILS_WHOLE": simple(
         load("a", 10), arrays=(array("p", 300),), controller={"built_in": True}, inverter={"build": "all_in_one"}
@@ -354,7 +356,7 @@ class WhatIsSaid(unittest.TestCase):
         # No clear day of the year brings more than is counted.
         sums, volts = assess(design).charging, rate(design.bank).volts
         self.assertGreaterEqual(
-            source_currents_a(design, volts)["sun"] * volts.charging_v, max(sums.curve.together_w) * 0.97
+            source_currents(design, volts)[0].current_a * volts.charging_v, max(sums.curve.together_w) * 0.97
         )
 
 

@@ -7,7 +7,7 @@ import numpy as np
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.loads import DayKind, daily_wh, day_of
-from hearthkeep.core.prices import load_prices
+from hearthkeep.core.whatif import load_prices
 from tests.support.designs import array, load, simple
 
 DARK, BRIGHT = "covered", "clear"

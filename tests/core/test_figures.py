@@ -90,9 +90,9 @@ class Workings(unittest.TestCase):
             "bench_charger": {"output_w": 120.0, "plugged_hours": [[9, 12]], "price": 80.0},
         }
         found = assess(simple(load("a", 10), charging=sources)).figures
-        for key, worked in (("alternator", 20 * 10.65 * 2), ("bench", 120 * 3)):
+        for key, worked in (("alternator", 20 * 10.65 * 2), ("bench_charger", 120 * 3)):
             with self.subTest(key):
-                figure = found[f"charging.{key}_wh"]
+                figure = found[f"charging.source.{key}"]
                 self.assertAlmostEqual(figure.value, worked)
                 self.assertAlmostEqual(product(figure), worked)
         self.assertAlmostEqual(sum(term.value for term in found["charging.other_wh"].terms), 426 + 360)
@@ -119,9 +119,9 @@ class Workings(unittest.TestCase):
         self.assertAlmostEqual(year.figures["spilled"].terms[0].value, 100 * year.spilled_frac)
 
     def test_the_wind(self):
-        terms = self.terms("charging.wind_wh")
+        terms = self.terms("charging.source.wind")
         self.assertAlmostEqual(
-            terms["mean power in it"] * terms["outage"], self.found.figures["charging.wind_wh"].value
+            terms["mean power in it"] * terms["outage"], self.found.figures["charging.source.wind"].value
         )
 
     def test_the_sun_is_the_sum_of_its_days(self):

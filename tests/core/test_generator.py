@@ -9,9 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.charging import derate_frac, fuel_l_per_h, made_up_year
 from hearthkeep.core.design import Generator
-from hearthkeep.core.prices import generator_choices
+from hearthkeep.core.sources import derate_frac, fuel_l_per_h, made_up_year
+from hearthkeep.core.whatif import generator_choices
 from tests.core.test_invariants import quick
 from tests.strategies import designs, sources, with_sources
 from tests.support.designs import array, birchrow, changed, load, moved, simple
@@ -266,7 +266,7 @@ class TheLastOfTheFuel(unittest.TestCase):
         rules = {"rated_w": 6000.0, "charger_w": 4000.0, "fuel_idle_l_per_h": 0.1, "fuel_l_per_kwh": 0.35, "stock_l": 1.0,
                  "start_soc_frac": 0.9, "stop_soc_frac": 1.0}  # fmt: skip
         found = lived(load("a", 20, tier="life"), generator=rules, bank={"temp_c": -1.0, "start_soc_frac": 0.8},
-                      rules={"time_step_min": 60})  # fmt: skip
+                      simulation={"time_step_min": 60})  # fmt: skip
         self.assertAlmostEqual(found.out_of_fuel_h, 1.0 / (0.1 + 0.35 * 0.02), places=6)
         self.assertAlmostEqual(found.generator_h, found.out_of_fuel_h, places=6)
         self.assertLess(abs(found.ledger_wh.difference), 1e-6)

@@ -97,8 +97,8 @@ class NothingHangsOn(unittest.TestCase):
     @quick
     @given(designs(tiers=ALL_TIERS, with_sun=False), st.sampled_from([60, 30, 15]))
     def test_the_step_without_sun(self, design, step):
-        coarse = assess(changed(design, rules={"time_step_min": step})).outage
-        fine = assess(changed(design, rules={"time_step_min": self.FINER[step]})).outage
+        coarse = assess(changed(design, simulation={"time_step_min": step})).outage
+        fine = assess(changed(design, simulation={"time_step_min": self.FINER[step]})).outage
         self.assertAlmostEqual(fine.hours_carried_h, coarse.hours_carried_h, places=6)
         self.assertAlmostEqual(
             fine.ledger_wh.served, coarse.ledger_wh.served, delta=1e-6 * coarse.ledger_wh.served + 1e-4

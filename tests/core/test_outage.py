@@ -110,7 +110,7 @@ class DropRules(unittest.TestCase):
             load("a", 260),
             bank={"start_soc_frac": 0.2, "depth_frac": 0.8},
             charging={"bench_charger": {"output_w": 160.0, "plugged_hours": [[0, 24]]}},
-            rules={"time_step_min": 60},
+            simulation={"time_step_min": 60},
             outage={"duration_h": 4.0},
         )
         self.assertEqual(
@@ -135,7 +135,7 @@ class DropRules(unittest.TestCase):
     def test_no_tier_is_served_while_a_higher_one_is_dropped(self):
         found = outage(
             load("keep", 100, hours=[[0, 1]]), load("ease", 10, tier="ease", supply="dc"),
-            bank={"start_soc_frac": 0.5, "depth_frac": 0.5}, rules={"ease_level_frac": 0.5},
+            bank={"start_soc_frac": 0.5, "depth_frac": 0.5}, policy={"ease_level_frac": 0.5},
         )  # fmt: skip
         self.assertEqual(found.per_tier["ease"].served_wh, 0)
 
@@ -268,7 +268,7 @@ class TheClock(unittest.TestCase):
         found = outage(
             load("a", 60, hours=[[18, 19]]),
             outage={"start": "2026-03-01T17:50:00", "duration_h": 2.0},
-            rules={"time_step_min": 30},
+            simulation={"time_step_min": 30},
         )
         self.assertEqual([round(time, 4) for time in found.series.time_h], [0, 0.1667, 0.6667, 1.1667, 1.6667, 2.0])
         self.assertEqual(found.series.served_w, (0.0, 60.0, 60.0, 0.0, 0.0))
@@ -352,7 +352,7 @@ class WhoStandsBack(unittest.TestCase):
         # Keep is out from 1:00 on, Ease asks in the second hour: not dropped, not served.
         found = outage(
             load("keep", 100), load("ease", 10, tier="ease", hours=[[2, 3]]),
-            bank={"start_soc_frac": 0.5, "depth_frac": 0.6}, rules={"ease_level_frac": 0.0}, outage={"duration_h": 4.0},
+            bank={"start_soc_frac": 0.5, "depth_frac": 0.6}, policy={"ease_level_frac": 0.0}, outage={"duration_h": 4.0},
         )  # fmt: skip
         self.assertEqual(events(found, "dropped"), [("dropped", "keep", 1.0)])
         self.assertEqual(found.per_tier["ease"].unserved_wh, 10)

@@ -11,7 +11,9 @@ from tests.support.designs import array, load, simple
 
 def poa(sky=("clear",), outage=None, **fields):
     """Sun on one array by hour of the first day [W/m2], (24,)."""
-    design = simple(arrays=(array("p", 1000, **fields),), sky=sky, outage=outage or {}, rules={"time_step_min": 60})
+    design = simple(
+        arrays=(array("p", 1000, **fields),), sky=sky, outage=outage or {}, simulation={"time_step_min": 60}
+    )
     return scene_of(design, rate(design.bank)).poa_w_m2["p"]
 
 
@@ -103,7 +105,7 @@ class Curve(unittest.TestCase):
         self.assertAlmostEqual(curve.one_way_wh, sum(curve.one_way_w) / 4, delta=1)
 
     def test_a_panel_that_feeds_loads_straight_is_no_part_of_it(self):
-        curve = assess(simple(arrays=(array("p", 1000),), controller={"kind": "direct"})).charging.curve
+        curve = assess(simple(arrays=(array("p", 1000),), controller={"kind": "panel_fed"})).charging.curve
         self.assertEqual((curve.arrays, curve.together_wh), ((), 0.0))
 
     def test_a_controller_s_limit_cuts_the_curve(self):

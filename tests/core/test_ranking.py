@@ -3,7 +3,7 @@
 import unittest
 
 from hearthkeep.core.design import LibraryInverter
-from hearthkeep.core.ranking import rank_inverters
+from hearthkeep.core.whatif import rank_inverters
 from tests.support.designs import changed, load, simple
 
 

@@ -6,9 +6,9 @@ from typing import ClassVar
 import numpy as np
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.bank import filled_frac, filling_h, rate
-from hearthkeep.core.charging import mean_turbine_w, rayleigh_density, turbine_w
+from hearthkeep.core.bank import charged_frac, hours_to_full, rate
 from hearthkeep.core.design import Wind
+from hearthkeep.core.sources import mean_turbine_w, rayleigh_density, turbine_w
 from tests.support.designs import array, load, simple
 
 AWAY = [{"sky": "clear", "air_temp_c": 5.0, "away": True}]
@@ -28,7 +28,7 @@ class SmallSources(unittest.TestCase):
         driven = {"alternator": {"current_a": 20.0, "driven_hours": [[8, 9], [17, 18]]}}
         found = lived(load("a", 10), charging=driven, bank={"start_soc_frac": 0.3})
         self.assertAlmostEqual(found.outage.ledger_wh.other, 426)
-        self.assertAlmostEqual(found.charging.alternator_wh, 426)
+        self.assertAlmostEqual(found.charging.given_wh("alternator"), 426)
         self.assertAlmostEqual(found.outage.end_soc_frac, 0.3 + 0.426 - 0.24)
 
     def test_with_nobody_there_nothing_is_driven_or_plugged_in_but_the_wind_blows(self):
@@ -38,8 +38,8 @@ class SmallSources(unittest.TestCase):
             "wind": {"rated_w": 100.0, "mean_m_s": 5.0},
         }
         found = lived(load("a", 10), charging=sources, outage={"days": AWAY}).charging
-        self.assertEqual((found.alternator_wh, found.bench_wh), (0.0, 0.0))
-        self.assertGreater(found.wind_wh, 100)
+        self.assertEqual((found.given_wh("alternator"), found.given_wh("bench_charger")), (0.0, 0.0))
+        self.assertGreater(found.given_wh("wind"), 100)
 
     def test_a_bench_charger_gives_while_it_is_plugged_in(self):
         found = lived(load("a", 10), charging={"bench_charger": {"output_w": 100.0, "plugged_hours": [[9, 12]]}},
@@ -50,7 +50,7 @@ class SmallSources(unittest.TestCase):
         days = [{"sky": "clear", "air_temp_c": 5.0, "wind_m_s": 0.0}, {"sky": "clear", "air_temp_c": 5.0}]
         wind = {"rated_w": 400.0, "mean_m_s": 5.0, "efficiency_frac": 1.0}
         found = lived(load("a", 10), charging={"wind": wind}, outage={"days": days, "duration_h": 48.0})
-        self.assertAlmostEqual(found.charging.wind_wh, 24 * mean_turbine_w(Wind(**wind), 5.0))
+        self.assertAlmostEqual(found.charging.given_wh("wind"), 24 * mean_turbine_w(Wind(**wind), 5.0))
 
     def test_what_the_full_bank_does_not_take_is_spilled(self):
         found = lived(load("a", 10), charging={"bench_charger": {"output_w": 100.0, "plugged_hours": [[0, 1]]}}).outage
@@ -103,15 +103,15 @@ class BeforeTheStorm(unittest.TestCase):
     def test_lead_acid_creeps_to_full_as_the_outage_model_would_have_it(self):
         bank = {"chemistry": "agm", "depth_frac": 0.5, "unit_max_charge_a": 20.0, "charge_efficiency_frac": 0.85}
         rating = rate(simple(bank=bank).bank)
-        needed = filling_h(rating, charger_w=120.0, from_frac=0.6)
+        needed = hours_to_full(rating, charger_w=120.0, from_frac=0.6)
         # The same, lived through by the compiled model with a charger that never tires.
         charging = {"bench_charger": {"output_w": 120.0, "plugged_hours": [[0, 24]]}}
         full = lived(charging=charging, bank={**bank, "start_soc_frac": 0.6}, outage={"duration_h": 48.0}).outage
         told = next(event.time_h for event in full.events if event.kind == "full")
         self.assertAlmostEqual(told, needed, places=3)
         for hours in (1.0, 3.0, needed - 0.5):
-            reached = filled_frac(rating, charger_w=120.0, from_frac=0.6, hours_h=hours)
-            self.assertAlmostEqual(filling_h(rating, charger_w=120.0, from_frac=reached), needed - hours, places=6)
+            reached = charged_frac(rating, charger_w=120.0, from_frac=0.6, hours_h=hours)
+            self.assertAlmostEqual(hours_to_full(rating, charger_w=120.0, from_frac=reached), needed - hours, places=6)
 
 
 class Habits(unittest.TestCase):
@@ -180,8 +180,8 @@ class StraightFromAPanel(unittest.TestCase):
 
     def test_it_runs_while_the_panel_carries_it_and_the_bank_knows_nothing_of_it(self):
         fan = load("fan", 50, tier="ease", supply="panel", duty_frac=0.5)
-        found = lived(fan, arrays=(array("p", 100),), controller={"kind": "direct"}, outage=self.NOON)
-        self.assertAlmostEqual(found.charging.direct.served_wh["fan"], 25)
+        found = lived(fan, arrays=(array("p", 100),), controller={"kind": "panel_fed"}, outage=self.NOON)
+        self.assertAlmostEqual(found.charging.panel_loads.served_wh["fan"], 25)
         self.assertAlmostEqual(found.outage.per_tier["ease"].served_wh, 25)
         self.assertEqual(found.outage.ledger_wh.bank_drawn, 0)
         self.assertEqual(found.bank.daily_drawn_wh, 0)
@@ -191,14 +191,14 @@ class StraightFromAPanel(unittest.TestCase):
     def test_the_higher_tier_takes_what_there_is_and_no_load_runs_in_part(self):
         pump, fan = (load(name, watts, tier=tier, supply="panel") for name, watts, tier in
                      (("pump", 60, "ease"), ("fan", 60, "spare")))  # fmt: skip
-        found = lived(fan, pump, arrays=(array("p", 100),), controller={"kind": "direct"}, outage=self.NOON)
-        self.assertAlmostEqual(found.charging.direct.served_wh["pump"], 60)
-        self.assertEqual(found.charging.direct.served_wh["fan"], 0)
+        found = lived(fan, pump, arrays=(array("p", 100),), controller={"kind": "panel_fed"}, outage=self.NOON)
+        self.assertAlmostEqual(found.charging.panel_loads.served_wh["pump"], 60)
+        self.assertEqual(found.charging.panel_loads.served_wh["fan"], 0)
 
     def test_at_night_it_stands_still_and_nobody_calls_the_house_dark(self):
-        found = lived(load("fan", 10, supply="panel"), arrays=(array("p", 100),), controller={"kind": "direct"},
+        found = lived(load("fan", 10, supply="panel"), arrays=(array("p", 100),), controller={"kind": "panel_fed"},
                       outage={"duration_h": 3.0})  # fmt: skip
-        self.assertEqual(found.charging.direct.served_wh["fan"], 0)
+        self.assertEqual(found.charging.panel_loads.served_wh["fan"], 0)
         self.assertTrue(found.outage.carried_to_the_end)
 
 
@@ -211,6 +211,6 @@ class Value(unittest.TestCase):
         )
         values = {value.key: value for value in found.charging.values}
         # 300 Wh on the one dark day, 270 Wh of them stored; a battery holds 800 Wh once.
-        self.assertAlmostEqual(values["bench"].dark_wh, 270)
-        self.assertAlmostEqual(values["bench"].price_per_dark_kwh, 200)
+        self.assertAlmostEqual(values["bench_charger"].dark_wh, 270)
+        self.assertAlmostEqual(values["bench_charger"].price_per_dark_kwh, 200)
         self.assertAlmostEqual(values["battery"].price_per_dark_kwh, 375)

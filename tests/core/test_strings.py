@@ -6,9 +6,9 @@ import numpy as np
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import rate
-from hearthkeep.core.charging import made_up_year, string_report
-from hearthkeep.core.charging.heat import current_part
 from hearthkeep.core.design import ModuleSheet
+from hearthkeep.core.sources import made_up_year, string_report
+from hearthkeep.core.sources.heat import current_part
 from tests.core.test_checks import strung
 from tests.support.designs import array, changed, load, moved, simple
 

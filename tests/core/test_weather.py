@@ -7,7 +7,8 @@ from datetime import datetime
 import numpy as np
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.charging import (
+from hearthkeep.core.design import Sky
+from hearthkeep.core.sources import (
     Moments,
     clear_sky,
     distance_km,
@@ -16,7 +17,6 @@ from hearthkeep.core.charging import (
     skies_of_year,
     year_plane_of_array,
 )
-from hearthkeep.core.design import Sky
 from tests.support.designs import array, birchrow, changed, load, simple
 from tests.support.weather import YEAR
 
@@ -123,8 +123,10 @@ class Outage(unittest.TestCase):
 
     def test_the_wind_of_the_year_turns_the_turbine(self):
         wind = {"charging": {"wind": {"rated_w": 500.0, "mean_m_s": 0.0}}}
-        self.assertEqual(assess(simple(load("a", 1), **wind)).charging.wind_wh, 0)
-        self.assertGreater(assess(simple(load("a", 1), outage={"sky_from": "year"}, **wind)).charging.wind_wh, 0)
+        self.assertEqual(assess(simple(load("a", 1), **wind)).charging.given_wh("wind"), 0)
+        self.assertGreater(
+            assess(simple(load("a", 1), outage={"sky_from": "year"}, **wind)).charging.given_wh("wind"), 0
+        )
 
     def test_the_demo_under_the_made_up_winter(self):
         found = assess(changed(birchrow(), outage={"sky_from": "year"}))

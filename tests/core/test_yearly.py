@@ -4,8 +4,8 @@ import unittest
 
 import numpy as np
 
-from hearthkeep.core.charging import made_up_year, year_plane_of_array
 from hearthkeep.core.design import read_design
+from hearthkeep.core.sources import made_up_year, year_plane_of_array
 from hearthkeep.core.yearly import sun_year
 from tests.support.designs import array, birchrow, changed, load, simple
 
@@ -73,7 +73,7 @@ class QuickSum(unittest.TestCase):
         alone = year_of(load("a", 40))
         values = simple(load("a", 40), arrays=(array("p", 1000),)).model_dump(mode="json")
         values["charging"]["controllers"].append(
-            {"id": "d", "name": "d", "kind": "direct", "output_a": 0.0, "arrays": [array("q", 700, tilt_deg=5.0)]}
+            {"id": "d", "name": "d", "kind": "panel_fed", "output_a": 0.0, "arrays": [array("q", 700, tilt_deg=5.0)]}
         )
         beside = sun_year(read_design(values))
         self.assertEqual(beside.stc_w, 1000)

@@ -9,7 +9,7 @@ import pvlib
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hearthkeep.core.charging import skies_of_year
+from hearthkeep.core.sources import skies_of_year
 from hearthkeep.exchange import MAX_WEATHER_BYTES, WeatherFileError, read_weather, write_weather
 from tests.support.weather import YEAR, epw_lines, joined, tmy3_lines
 

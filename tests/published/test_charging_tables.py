@@ -5,9 +5,9 @@ import unittest
 import numpy as np
 
 from hearthkeep.core.bank import rate
-from hearthkeep.core.charging import fuel_l_per_h, mean_turbine_w, rayleigh_density, string_report, table_factor
 from hearthkeep.core.design import Generator
 from hearthkeep.core.design import Wind as WindUnit
+from hearthkeep.core.sources import fuel_l_per_h, mean_turbine_w, rayleigh_density, string_report, table_factor
 from tests.support.designs import array, simple
 
 MODULE = {"name": "m", "stc_w": 400.0, "voc_v": 40.0, "vmp_v": 33.0, "isc_a": 12.0, "imp_a": 11.5}

@@ -3,8 +3,8 @@
 import unittest
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.checks.finding import SIZES_W, next_size
 from hearthkeep.core.loads import daily_wh, read_line
+from hearthkeep.core.sold import SIZES_W, next_size
 from hearthkeep.core.yearly import quick_array_w
 from tests.support.designs import array, load, simple
 

@@ -7,7 +7,7 @@ from pathlib import Path
 import numpy as np
 import pvlib
 
-from hearthkeep.core.charging import Moments, WeatherYear, clear_sky, plane_of_array, year_plane_of_array
+from hearthkeep.core.sources import Moments, WeatherYear, clear_sky, plane_of_array, year_plane_of_array
 from hearthkeep.exchange import read_weather
 
 PVLIB_DATA = Path(pvlib.__file__).parent / "data"

@@ -4,7 +4,7 @@ import threading
 import unittest
 import uuid
 
-from sqlalchemy import create_engine, inspect
+from sqlalchemy import create_engine, inspect, update
 
 from hearthkeep.store import (
     DatabaseAwayError,
@@ -13,8 +13,9 @@ from hearthkeep.store import (
     NotFoundError,
     NothingToUndoError,
     StaleRevisionError,
+    Summaries,
 )
-from hearthkeep.store.models import Base
+from hearthkeep.store.models import Base, RevisionRow
 from tests.support.cluster import fresh_engine
 from tests.support.designs import birchrow, changed
 
@@ -26,11 +27,35 @@ class StoreTest(unittest.TestCase):
         cls.addClassCleanup(cls.engine.dispose)
         cls.designs = Designs(cls.engine)
 
+    def listed(self, **which):
+        return [line.id for line in Summaries(self.engine).lines(by="any", **which)]
+
     def named(self, name):
         return changed(birchrow(), name=name)
 
 
 class Saving(StoreTest):
+    def test_an_empty_store_and_one_that_held_something(self):
+        engine = fresh_engine()
+        self.addCleanup(engine.dispose)
+        designs = Designs(engine)
+        self.assertTrue(designs.is_empty())
+        designs.delete(designs.create(birchrow()).id)
+        self.assertFalse(designs.is_empty())
+
+    def test_an_older_document_opens_and_adds_no_revision_when_saved_as_it_is(self):
+        made = self.designs.create(birchrow())
+        older = {**birchrow().model_dump(mode="json"), "schema_version": 1}
+        older["rules"] = {**older.pop("policy"), **older.pop("simulation")}
+        with self.engine.begin() as connection:
+            connection.execute(update(RevisionRow).where(RevisionRow.design_id == made.id).values(document=older))
+        opened = self.designs.get(made.id)
+        self.assertEqual(opened.document, birchrow())
+        self.assertEqual(self.designs.revision(made.id, 1), birchrow())
+        self.assertEqual(self.designs.save(made.id, opened.document, expected_revision=1).revision, 1)
+        self.designs.save(made.id, self.named("on"), expected_revision=1)
+        self.assertEqual(self.designs.undo(made.id, expected_revision=2).document, birchrow())
+
     def test_what_is_saved_comes_back_whole(self):
         made = self.designs.create(birchrow())
         self.assertEqual((made.revision, made.can_undo, made.can_redo), (1, False, False))
@@ -128,8 +153,8 @@ class Deleting(StoreTest):
         made = self.designs.create(self.named("gone"))
         self.designs.save(made.id, self.named("gone 2"), expected_revision=1)
         self.designs.delete(made.id)
-        self.assertNotIn(made.id, [entry.id for entry in self.designs.list()])
-        self.assertIn(made.id, [entry.id for entry in self.designs.list(deleted=True)])
+        self.assertNotIn(made.id, self.listed())
+        self.assertIn(made.id, self.listed(deleted=True))
         with self.assertRaisesRegex(DeletedError, "Restore it"):
             self.designs.save(made.id, self.named("x"), expected_revision=2)
         restored = self.designs.restore(made.id)
@@ -138,7 +163,7 @@ class Deleting(StoreTest):
     def test_the_list_has_the_last_saved_first(self):
         first, second = self.designs.create(self.named("first")), self.designs.create(self.named("second"))
         self.designs.save(first.id, self.named("first again"), expected_revision=1)
-        ids = [entry.id for entry in self.designs.list()]
+        ids = self.listed()
         self.assertLess(ids.index(first.id), ids.index(second.id))
 
 
@@ -152,4 +177,4 @@ class Schema(StoreTest):
     def test_a_database_that_does_not_answer_is_told_plainly(self):
         away = Designs(create_engine("postgresql+psycopg://nobody:x@127.0.0.1:1/none"))
         with self.assertRaisesRegex(DatabaseAwayError, "does not answer"):
-            away.list()
+            away.is_empty()

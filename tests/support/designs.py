@@ -71,7 +71,8 @@ def simple(
             "low_cutoff_v": 8.0,
         },
         "wiring": {"loss_frac": 0.0},
-        "rules": {"ease_level_frac": 0.35, "time_step_min": 15},
+        "policy": {"ease_level_frac": 0.35},
+        "simulation": {"time_step_min": 15},
     }
     for name, fields in parts.items():
         base.setdefault(name, {}).update(fields)

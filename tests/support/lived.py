@@ -1,35 +1,18 @@
-"""The outage of a design alone, without prices and findings, for tests that live through hundreds."""
+"""The outage of a design alone, without prices and findings, for tests that simulate hundreds."""
 
 from __future__ import annotations
 
-from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Design
-from hearthkeep.core.outage import (
-    OutageReport,
-    house_of,
-    plant_of,
-    report_from,
-    rows_for,
-    run_direct,
-    run_scene,
-    scene_of,
-    whole,
-)
+from hearthkeep.core.outage import OutageReport, prepare, report_from, run_panel_loads
 
 
 def lived(design: Design) -> OutageReport:
-    """Live through the outage of a design."""
-    design = whole(design, None)
-    rating = rate(design.bank)
-    scene = scene_of(design, rating)
-    house = house_of(design, rating, rows_for(design, scene))
+    """Simulate the outage of a design."""
+    prepared = prepare(design)
     return report_from(
-        run_scene(scene, house, plant_of(design, rating)),
-        scene,
-        house,
-        direct=run_direct(design, scene),
-        capacity_wh=rating.capacity_wh,
-        start=design.outage.start.isoformat(),
+        prepared,
+        prepared.run(),
+        panel_loads=run_panel_loads(prepared.design, prepared.scene),
         hours_back_to_full=None,
     )
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
-from hearthkeep.core.charging import WeatherYear, made_up_year
+from hearthkeep.core.sources import WeatherYear, made_up_year
 
 YEAR = made_up_year(44.0, -75.0, 120.0, -5.0)
 _EPW_HEADER = (

@@ -1,8 +1,9 @@
 """Bank: chemistry, temperature, arrangement, life, and what the bank can hold, take and give."""
 
+from hearthkeep.core.bank.acceptance import Acceptance, acceptance_of
 from hearthkeep.core.bank.cells import CELLS, BankVolts, CellPoints, cells_of, charging_v
+from hearthkeep.core.bank.charge_time import charged_frac, hours_to_full
 from hearthkeep.core.bank.chemistry import TYPICAL, ChemistryTypical
-from hearthkeep.core.bank.filling import TAPER_END_PART, TAPER_FROM_FRAC, filled_frac, filling_h
 from hearthkeep.core.bank.life import BankLife, cycles_at, left_after, life_of
 from hearthkeep.core.bank.rating import BankRating, heater_w, peukert_hours, rate, warmed_c
 from hearthkeep.core.bank.rest import RestState, rest_state
@@ -27,9 +28,8 @@ from hearthkeep.core.bank.ventilation import (
 
 __all__ = [
     "CELLS",
-    "TAPER_END_PART",
-    "TAPER_FROM_FRAC",
     "TYPICAL",
+    "Acceptance",
     "BankLife",
     "BankRating",
     "BankVolts",
@@ -40,15 +40,16 @@ __all__ = [
     "Sharing",
     "StringsAsked",
     "Ventilation",
+    "acceptance_of",
     "air_flow_m3_per_h",
     "capacity_factor",
     "cells_of",
+    "charged_frac",
     "charging_v",
     "cycles_at",
     "evening_of",
-    "filled_frac",
-    "filling_h",
     "heater_w",
+    "hours_to_full",
     "lead_acid_size_factor",
     "left_after",
     "life_of",

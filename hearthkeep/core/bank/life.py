@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from hearthkeep.core.bank.charge_time import hours_to_full
 from hearthkeep.core.bank.chemistry import TYPICAL
-from hearthkeep.core.bank.filling import filling_h
 from hearthkeep.core.bank.rating import BankRating
 from hearthkeep.core.design import Bank, CyclePoint
 
@@ -65,5 +65,5 @@ def life_of(bank: Bank, rating: BankRating, *, charger_w: float) -> BankLife:
         years=min(by_use, calendar),
         by_calendar=calendar <= by_use,
         left_after_storage_frac=left_after(11, month),
-        recharge_h=filling_h(rating, charger_w=charger_w, from_frac=rating.floor_soc_frac),
+        recharge_h=hours_to_full(rating, charger_w=charger_w, from_frac=rating.floor_soc_frac),
     )

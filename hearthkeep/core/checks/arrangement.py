@@ -13,13 +13,12 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
-    counted,
-    percent,
     with_strings,
 )
 from hearthkeep.core.design import Chemistry, Kind, Place, TakeOff
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 from hearthkeep.core.practice import degrees
+from hearthkeep.core.words import counted, percent
 
 #: A string that carries this much more than its part is worth a word, and more than this is to be mended.
 UNEVEN_MIND, UNEVEN_MEND = 1.05, 1.25

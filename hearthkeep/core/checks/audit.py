@@ -8,7 +8,6 @@ from pydantic import ValidationError
 
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
-    SIZES_W,
     USUAL_HEADROOM_FRAC,
     Change,
     Evidence,
@@ -16,11 +15,6 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
-    counted,
-    kilowatts,
-    next_size,
-    percent,
-    watts,
 )
 from hearthkeep.core.design import (
     DarkDay,
@@ -37,6 +31,8 @@ from hearthkeep.core.design import (
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 from hearthkeep.core.loads import given_by_readings, quality_of, rests_on_reading, with_readings
 from hearthkeep.core.outage import HEATER_ID
+from hearthkeep.core.sold import SIZES_W, next_size
+from hearthkeep.core.words import counted, kilowatts, percent, watts
 
 #: Above this share of the daily energy guesses are worth a word.
 GUESSED_MIND_FRAC = 0.3

@@ -5,18 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.bank import TYPICAL
-from hearthkeep.core.checks.finding import (
-    COMMON_PRACTICE,
-    Change,
-    Evidence,
-    Finding,
-    Remedy,
-    Severity,
-    Step,
-    percent,
-)
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.design import Chemistry, Place, TakeOff
 from hearthkeep.core.practice import degrees
+from hearthkeep.core.words import percent
 
 #: Published for flooded lead-acid only; beyond its cold end the size factor is extrapolated.
 IEEE_485_COLD_END_C = -3.9

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 
 from hearthkeep.core.bank import TYPICAL, strings_for
-from hearthkeep.core.charging import array_vmp_v, reaches_bank, source_currents_a
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
     Change,
@@ -15,10 +13,11 @@ from hearthkeep.core.checks.finding import (
     Remedy,
     Severity,
     Step,
-    percent,
     with_strings,
 )
-from hearthkeep.core.design import Charging, ControllerKind
+from hearthkeep.core.design import ControllerKind
+from hearthkeep.core.sources import KINDS, SourceCurrent, array_vmp_v, reaches_bank, source_currents
+from hearthkeep.core.words import percent
 
 #: Clipping above this part of the offered sun is worth a word.
 CLIPPED_MIND_FRAC = 0.03
@@ -43,7 +42,7 @@ def voltage_reaches(evidence: Evidence) -> Iterator[Finding]:
     """An array whose voltage stays below the bank's charges nothing."""
     bank_v = evidence.rating.nominal_v
     for controller in evidence.design.charging.controllers:
-        if controller.kind is ControllerKind.DIRECT:
+        if controller.kind is ControllerKind.PANEL_FED:
             continue
         for array in controller.arrays:
             vmp_v = array_vmp_v(array, bank_v)
@@ -74,7 +73,7 @@ def battery_volts(evidence: Evidence) -> Iterator[Finding]:
     for at, controller in enumerate(evidence.design.charging.controllers):
         low, high = controller.battery_min_v, controller.battery_max_v
         # A 12 V controller takes the 12.8 V of four lithium cells.
-        if controller.kind is ControllerKind.DIRECT or (low or 0.0) / 1.1 <= bank_v <= (high or bank_v) * 1.1:
+        if controller.kind is ControllerKind.PANEL_FED or (low or 0.0) / 1.1 <= bank_v <= (high or bank_v) * 1.1:
             continue
         made_for = (
             f"{low:g} V and more" if high is None else f"up to {high:g} V" if low is None else f"{low:g} to {high:g} V"
@@ -113,20 +112,20 @@ def clipped(evidence: Evidence) -> Iterator[Finding]:
 
 def charge_limit(evidence: Evidence) -> Iterator[Finding]:
     """All sources against what the bank may be charged with."""
-    currents = source_currents_a(evidence.design, evidence.rating.volts)
+    currents = source_currents(evidence.design, evidence.rating.volts)
     limit_a = evidence.rating.charge_limit_a
-    largest = max(currents, key=lambda name: currents[name], default=None)
+    largest = max(currents, key=lambda source: source.current_a, default=None)
     if largest is None:
         return
-    sum_a = sum(currents.values())
+    sum_a = sum(source.current_a for source in currents)
     is_known = evidence.design.bank.unit_max_charge_a is not None
-    if currents[largest] > limit_a * (1 + 1e-9):
+    if largest.current_a > limit_a * (1 + 1e-9):
         yield Finding(
             code="CHARGE_LIMIT",
             severity=Severity.STOP if is_known else Severity.MIND,
             step=Step.CHARGING,
             title="More charge than the bank may take",
-            message=f"{largest.capitalize()} alone can give {currents[largest]:.0f} A; the bank may take {limit_a:.0f} A"
+            message=f"{largest.name.capitalize()} alone can give {largest.current_a:.0f} A; the bank may take {limit_a:.0f} A"
             + (
                 ""
                 if is_known
@@ -138,7 +137,7 @@ def charge_limit(evidence: Evidence) -> Iterator[Finding]:
             remedy=_within_limit(evidence, currents),
         )
     elif sum_a > limit_a * (1 + 1e-9) and not evidence.design.charging.one_source:
-        parts = ", ".join(f"{name} {amps:.0f} A" for name, amps in currents.items())
+        parts = ", ".join(f"{source.name} {source.current_a:.0f} A" for source in currents)
         yield Finding(
             code="CHARGE_LIMIT_TOGETHER",
             severity=Severity.MIND,
@@ -151,47 +150,25 @@ def charge_limit(evidence: Evidence) -> Iterator[Finding]:
         )
 
 
-def _within_limit(evidence: Evidence, currents: dict[str, float]) -> Remedy | None:
+def _within_limit(evidence: Evidence, currents: tuple[SourceCurrent, ...]) -> Remedy | None:
     """More strings while that at most doubles the bank, else each source that passes its limit set down to it."""
     bank, rating = evidence.design.bank, evidence.rating
-    asked = strings_for(bank, asked_a=max(currents.values()), string_a=rating.string_charge_a)
+    asked = strings_for(bank, asked_a=max(source.current_a for source in currents), string_a=rating.string_charge_a)
     if asked.strings <= 2 * bank.parallel:
         return with_strings(bank, asked.strings, asked.takeoff)
+    over = {source.name for source in currents if source.current_a > rating.charge_limit_a}
     changes: list[Change] = []
-    for source, current_a in currents.items():
-        if current_a > rating.charge_limit_a:
-            if source == "wind":
-                # A rotor is not set down.
-                return None
-            changes += _set_down(evidence.design.charging, source, rating.charge_limit_a, rating.charging_v)
+    for kind in KINDS:
+        if kind.name not in over:
+            continue
+        settings = kind.set_down(evidence.design.charging, limit_a=rating.charge_limit_a, charging_v=rating.charging_v)
+        if settings is None:
+            return None
+        changes += [Change(path=setting.path, value=setting.value) for setting in settings]
     if any(change.value == 0 for change in changes):
         # Next to nothing may go in: no setting of a charger is that low.
         return None
     return Remedy(label=f"Try {rating.charge_limit_a:.3g} A from each", changes=tuple(changes))
-
-
-def _set_down(charging: Charging, source: str, limit_a: float, charging_v: float) -> list[Change]:
-    """A source's own setting brought down to a current, rounded down."""
-    limit_w = float(math.floor(limit_a * charging_v + 1e-6))
-    if source == "a charger":
-        asked_w = {
-            "charging.generator.charger_w": charging.generator.charger_w if charging.generator else 0.0,
-            "charging.grid_charger.output_w": charging.grid_charger.output_w,
-        }
-        return [Change(path=path, value=limit_w) for path, output_w in asked_w.items() if output_w > limit_w]
-    if source == "bench charger":
-        return [Change(path="charging.bench_charger.output_w", value=limit_w)]
-    if source == "alternator":
-        return [Change(path="charging.alternator.current_a", value=math.floor(10 * limit_a) / 10)]
-    total_a = sum(entry.output_a for entry in charging.controllers if entry.charges)
-    return [
-        Change(
-            path=f"charging.controllers.{at}.output_a",
-            value=math.floor(1000 * entry.output_a * limit_a / total_a) / 1000,
-        )
-        for at, entry in enumerate(charging.controllers)
-        if entry.charges
-    ]
 
 
 def refill(evidence: Evidence) -> Iterator[Finding]:

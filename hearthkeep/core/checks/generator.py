@@ -6,22 +6,12 @@ import math
 from collections.abc import Iterator
 from datetime import timedelta
 
-from hearthkeep.core.checks.finding import (
-    COMMON_PRACTICE,
-    SIZES_W,
-    Change,
-    Evidence,
-    Finding,
-    Remedy,
-    Severity,
-    Step,
-    next_size,
-    percent,
-    watts,
-)
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.design import MOST_STOCK_L, Design, hours_in
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.practice import volume, volume_text
+from hearthkeep.core.sold import SIZES_W, next_size
+from hearthkeep.core.words import percent, watts
 
 #: Below this part of its rating a generator burns far more fuel than its load asks for.
 LOW_LOAD_FRAC = 0.3
@@ -151,7 +141,7 @@ def carries_the_house(evidence: Evidence) -> Iterator[Finding]:
 
 def _darkens(evidence: Evidence) -> bool:
     """Whether Life or Keep stands back because of the generator, while the inverter would carry it."""
-    if evidence.whole_inverter.rated_w < evidence.loads.peak_w:
+    if evidence.all_inverters.rated_w < evidence.loads.peak_w:
         return False
     return evidence.outage.generator_darkens_h is not None
 

@@ -8,23 +8,18 @@ from collections.abc import Iterator
 from hearthkeep.core.bank import TYPICAL, strings_for
 from hearthkeep.core.checks.finding import (
     COMMON_PRACTICE,
-    SIZES_W,
     Change,
     Evidence,
     Finding,
     Remedy,
     Severity,
     Step,
-    counted,
-    headroom,
-    kilowatts,
-    next_size,
-    percent,
-    watts,
     with_strings,
 )
 from hearthkeep.core.design import MOST_UNITS, Build, Kind, Output, Service, Supply, Waveform
 from hearthkeep.core.figure import PHYSICS, Figure, Term
+from hearthkeep.core.sold import SIZES_W, next_size
+from hearthkeep.core.words import counted, headroom, kilowatts, percent, watts
 
 #: Direct currents at which thicker thought is due, and at which the voltage is wrong [A]. Common practice.
 CURRENT_MIND_A, CURRENT_MEND_A = 125.0, 250.0
@@ -32,7 +27,7 @@ CURRENT_MIND_A, CURRENT_MEND_A = 125.0, 250.0
 
 def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
     """Running watts against the rating, and the worst start against the surge."""
-    loads, inverter = evidence.loads, evidence.whole_inverter
+    loads, inverter = evidence.loads, evidence.all_inverters
     if not any(load.supply.is_ac for load in evidence.design.loads):
         return
     if inverter.rated_w == 0:
@@ -170,7 +165,7 @@ def bank_can_feed(evidence: Evidence) -> Iterator[Finding]:
             evidence,
             code="RATING_OVER_BANK",
             title="The inverter can ask more than the bank gives",
-            asks=f"At its rated {watts(evidence.whole_inverter.rated_w)} the inverter draws {rated_a:.0f} A",
+            asks=f"At its rated {watts(evidence.all_inverters.rated_w)} the inverter draws {rated_a:.0f} A",
             asked_a=rated_a,
             severity=_as_known(evidence),
         )
@@ -303,7 +298,7 @@ def search_leaves_dead(evidence: Evidence) -> Iterator[Finding]:
 
 def waveform(evidence: Evidence) -> Iterator[Finding]:
     """A stepped wave on motors and electronics."""
-    if evidence.design.inverter.waveform is Waveform.PURE_SINE or evidence.whole_inverter.rated_w == 0:
+    if evidence.design.inverter.waveform is Waveform.PURE_SINE or evidence.all_inverters.rated_w == 0:
         return
     motors = [load.name for load in evidence.design.loads if load.supply.is_ac and (load.start_w or 0) > load.running_w]
     yield Finding(

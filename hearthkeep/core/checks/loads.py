@@ -4,21 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.checks.finding import (
-    COMMON_PRACTICE,
-    Change,
-    Evidence,
-    Finding,
-    Remedy,
-    Severity,
-    Step,
-    counted,
-    percent,
-    watts,
-)
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.design import Quality, Tier
 from hearthkeep.core.loads import quality_of
 from hearthkeep.core.outage import HEATER_ID
+from hearthkeep.core.words import counted, percent, watts
 
 #: Above this share of the daily draw the inverter's idle is worth a word.
 IDLE_SHARE_MIND_FRAC = 0.15
@@ -66,7 +56,7 @@ def idle_loss(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MIND,
             step=Step.INVERTER,
             title=f"Idle takes {percent(share)} of the bank",
-            message=f"Standing ready costs {evidence.whole_inverter.idle_w:.0f} W day and night, {idle_wh:,.0f} Wh of the "
+            message=f"Standing ready costs {evidence.all_inverters.idle_w:.0f} W day and night, {idle_wh:,.0f} Wh of the "
             f"{evidence.bank.daily_drawn_wh:,.0f} Wh drawn a day. Feed small loads from the DC side or choose a smaller unit.",
             basis="Idle x 24 h over the daily draw; 15-50 W is common for 1-3 kW units, common practice",
         )

@@ -4,22 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.bank import filled_frac
-from hearthkeep.core.checks.finding import (
-    COMMON_PRACTICE,
-    Change,
-    Evidence,
-    Finding,
-    Remedy,
-    Severity,
-    Step,
-    counted,
-    percent,
-    watts,
-)
+from hearthkeep.core.bank import charged_frac
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.design import Build, Chemistry, ControllerKind, Supply, Tier
-from hearthkeep.core.outage.fill import FULL_ENOUGH_FRAC
+from hearthkeep.core.outage import FULL_ENOUGH_FRAC
 from hearthkeep.core.practice import volume_text
+from hearthkeep.core.words import counted, percent, watts
 
 #: Chargers usually sold [W].
 CHARGERS_W = (200.0, 300.0, 500.0, 750.0, 1000.0, 1500.0, 2000.0, 3000.0, 4000.0, 5000.0, 8000.0, 10_000.0, 15_000.0)
@@ -61,7 +51,7 @@ def _fill_remedy(evidence: Evidence) -> Remedy:
     charger = evidence.design.charging.grid_charger
 
     def reaches(output_w: float, from_frac: float) -> bool:
-        reached = filled_frac(rating, charger_w=output_w, from_frac=from_frac, hours_h=found.warning_h)
+        reached = charged_frac(rating, charger_w=output_w, from_frac=from_frac, hours_h=found.warning_h)
         return reached >= FULL_ENOUGH_FRAC
 
     for output_w in CHARGERS_W:
@@ -198,8 +188,8 @@ def direct_loads(evidence: Evidence) -> Iterator[Finding]:
     on_panel = [(at, load) for at, load in enumerate(design.loads) if load.supply is Supply.PANEL]
     if not on_panel:
         return
-    if evidence.charging.direct.offered_wh <= 0 and not any(
-        controller.kind is ControllerKind.DIRECT and controller.arrays for controller in design.charging.controllers
+    if evidence.charging.panel_loads.offered_wh <= 0 and not any(
+        controller.kind is ControllerKind.PANEL_FED and controller.arrays for controller in design.charging.controllers
     ):
         yield Finding(
             code="NO_DIRECT_PANEL",

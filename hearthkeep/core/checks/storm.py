@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step, percent
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.design import MOST_STRINGS, Kind, Sky, SkySource
 from hearthkeep.core.outage import OutageReport
+from hearthkeep.core.words import percent
 
 
 def hours(value: float) -> str:

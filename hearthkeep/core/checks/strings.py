@@ -5,21 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from hearthkeep.core.charging import LOW_LAW, ColdFrom, StringReport, array_vmp_v
-from hearthkeep.core.checks.finding import (
-    Change,
-    Evidence,
-    Finding,
-    Remedy,
-    Severity,
-    Step,
-    counted,
-    percent,
-    watts,
-)
+from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.design import Array, Controller, ControllerKind, Kind, Practice
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.practice import degrees
+from hearthkeep.core.sources import LOW_LAW, ColdFrom, StringReport, array_vmp_v
+from hearthkeep.core.words import counted, percent, watts
 
 #: Working voltages on one converting input that differ more than this pull each other down. Common practice, no source.
 UNLIKE_FRAC = 0.1

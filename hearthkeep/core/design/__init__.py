@@ -3,7 +3,16 @@
 from hearthkeep.core.design.arrays import Array, Controller, ControllerKind, ModuleSheet, SnowHabit, Stand
 from hearthkeep.core.design.bank import MOST_STRINGS, Addition, Bank, Chemistry, Heater, Need, Place, TakeOff, Tap
 from hearthkeep.core.design.charging import Alternator, BenchCharger, Charging, GridCharger, Stages, Wind
-from hearthkeep.core.design.document import MAX_LOADS, SCHEMA_VERSION, Design, Kind, Practice, Rules, Wiring
+from hearthkeep.core.design.document import (
+    MAX_LOADS,
+    SCHEMA_VERSION,
+    Design,
+    Kind,
+    Policy,
+    Practice,
+    Simulation,
+    Wiring,
+)
 from hearthkeep.core.design.generator import MOST_STOCK_L, Fuel, Generator
 from hearthkeep.core.design.hours import hours_in, merge_spans
 from hearthkeep.core.design.inverter import MOST_UNITS, Build, Inverter, Output, Waveform
@@ -27,8 +36,8 @@ from hearthkeep.core.design.known import (
 from hearthkeep.core.design.library import LibraryBattery, LibraryInverter, LibraryModule
 from hearthkeep.core.design.loads import DarkDay, Load, Supply, Tier
 from hearthkeep.core.design.reading import MAX_DOCUMENT_BYTES, read_design
+from hearthkeep.core.design.sheets import BatterySheet, CyclePoint, InverterSheet
 from hearthkeep.core.design.site import Outage, OutageDay, Service, Site, Sky, SkySource
-from hearthkeep.core.design.units import BatterySheet, CyclePoint, InverterSheet
 
 __all__ = [
     "MAX_DOCUMENT_BYTES",
@@ -73,10 +82,11 @@ __all__ = [
     "OutageDay",
     "Output",
     "Place",
+    "Policy",
     "Practice",
     "Quality",
-    "Rules",
     "Service",
+    "Simulation",
     "Site",
     "Sky",
     "SkySource",

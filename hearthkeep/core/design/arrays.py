@@ -18,7 +18,7 @@ from hearthkeep.core.design.fields import (
     Watts,
 )
 from hearthkeep.core.design.hours import HourSpans
-from hearthkeep.core.design.units import Kilograms, Millimetres, Price
+from hearthkeep.core.design.sheets import Kilograms, Millimetres, Money
 
 
 class ControllerKind(StrEnum):
@@ -27,7 +27,7 @@ class ControllerKind(StrEnum):
     PWM = "pwm"
     MPPT = "mppt"
     #: No controller and no bank: the array feeds the loads that run straight from the panel.
-    DIRECT = "direct"
+    PANEL_FED = "panel_fed"
 
 
 class ModuleSheet(DesignPart):
@@ -51,7 +51,7 @@ class ModuleSheet(DesignPart):
     width_mm: Millimetres | None = None
     mass_kg: Kilograms | None = None
     #: Price of one panel, in the project's own currency.
-    price: Price | None = None
+    price: Money | None = None
 
     @model_validator(mode="after")
     def _open_is_above_working(self) -> Self:
@@ -153,7 +153,7 @@ class Controller(DesignPart):
     @property
     def charges(self) -> bool:
         """Whether it has an array and charges the bank with it, rather than feeding loads straight."""
-        return bool(self.arrays) and self.kind is not ControllerKind.DIRECT
+        return bool(self.arrays) and self.kind is not ControllerKind.PANEL_FED
 
     @model_validator(mode="after")
     def _battery_volts_are_in_order(self) -> Self:

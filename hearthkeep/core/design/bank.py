@@ -9,7 +9,7 @@ from pydantic import Field
 
 from hearthkeep.core.design.fields import Amps, Celsius, DcVolts, DesignPart, Efficiency, Fraction
 from hearthkeep.core.design.loads import Tier
-from hearthkeep.core.design.units import BatterySheet
+from hearthkeep.core.design.sheets import BatterySheet
 
 #: What a bank may have side by side.
 MOST_STRINGS = 64

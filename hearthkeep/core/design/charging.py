@@ -10,7 +10,7 @@ from hearthkeep.core.design.arrays import Controller
 from hearthkeep.core.design.fields import DcVolts, DesignPart, Efficiency, Fraction, Watts
 from hearthkeep.core.design.generator import Generator
 from hearthkeep.core.design.hours import HourSpans
-from hearthkeep.core.design.units import Price
+from hearthkeep.core.design.sheets import Money
 
 WindSpeed = Annotated[float, Field(strict=True, ge=0, le=40)]
 
@@ -32,7 +32,7 @@ class Alternator(DesignPart):
     #: Into the bank at its nominal voltage [A].
     current_a: Annotated[float, Field(strict=True, gt=0, le=500)]
     driven_hours: HourSpans = ((8, 9),)
-    price: Price | None = None
+    price: Money | None = None
 
 
 class Wind(DesignPart):
@@ -46,7 +46,7 @@ class Wind(DesignPart):
     mean_m_s: WindSpeed
     #: Of rectifier, regulator and wiring.
     efficiency_frac: Efficiency = 0.85
-    price: Price | None = None
+    price: Money | None = None
 
     @model_validator(mode="after")
     def _speeds_are_in_order(self) -> Self:
@@ -64,7 +64,7 @@ class BenchCharger(DesignPart):
     #: Direct-current output into the bank [W].
     output_w: Annotated[float, Field(strict=True, gt=0, le=20_000)]
     plugged_hours: HourSpans = ((9, 12),)
-    price: Price | None = None
+    price: Money | None = None
 
 
 class Stages(DesignPart):

@@ -1,4 +1,4 @@
-"""The Design document, version 1: everything the designer decides, as one value."""
+"""The Design document, version 2: everything the designer decides, as one value."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from hearthkeep.core.design.inverter import Inverter
 from hearthkeep.core.design.loads import Load
 from hearthkeep.core.design.site import Outage, Site
 
-SCHEMA_VERSION = 1
+SCHEMA_VERSION = 2
 MAX_LOADS = 400
 
 
@@ -33,11 +33,16 @@ class Practice(StrEnum):
     METRIC_230 = "metric_230"
 
 
-class Rules(DesignPart):
-    """How the house behaves during the outage, and how finely it is simulated."""
+class Policy(DesignPart):
+    """How the house behaves during the outage."""
 
     #: State of charge below which Ease is dropped.
     ease_level_frac: Annotated[float, Field(strict=True, ge=0, le=1)] = 0.35
+
+
+class Simulation(DesignPart):
+    """How finely the outage is simulated."""
+
     time_step_min: Literal[5, 15, 30, 60] = 15
 
 
@@ -51,7 +56,7 @@ class Wiring(DesignPart):
 class Design(DesignPart):
     """A whole design. Frozen: a change makes a new one."""
 
-    schema_version: Literal[1] = 1
+    schema_version: Literal[2] = 2
     name: Name
     kind: Kind
     practice: Practice
@@ -62,7 +67,8 @@ class Design(DesignPart):
     inverter: Inverter
     charging: Charging = Charging()
     wiring: Wiring = Wiring()
-    rules: Rules = Rules()
+    policy: Policy = Policy()
+    simulation: Simulation = Simulation()
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Self:

@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 
 from hearthkeep.core.design.fields import DcVolts, DesignPart
 from hearthkeep.core.design.hours import HourSpans
-from hearthkeep.core.design.units import InverterSheet
+from hearthkeep.core.design.sheets import InverterSheet
 
 #: Units that may work together.
 MOST_UNITS = 12

@@ -10,7 +10,7 @@ from hearthkeep.core.design.arrays import ModuleSheet
 from hearthkeep.core.design.bank import Chemistry
 from hearthkeep.core.design.fields import Amps, DcVolts, Identifier
 from hearthkeep.core.design.inverter import Build, Inverter, Output, Waveform
-from hearthkeep.core.design.units import BatterySheet, InverterSheet
+from hearthkeep.core.design.sheets import BatterySheet, InverterSheet
 
 INVERTER_FIELDS = (
     "rated_w",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Callable
 from functools import cache
@@ -10,17 +11,19 @@ from typing import Any
 from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
-from hearthkeep.core.design.document import Design
+from hearthkeep.core.design.document import SCHEMA_VERSION, Design
+from hearthkeep.core.design.migrations import to_current
 from hearthkeep.core.errors import FieldProblem, InputError
 
 #: A Design document larger than this is refused unread [bytes].
 MAX_DOCUMENT_BYTES = 1_000_000
 #: More problems than this are not worth listing.
 MAX_PROBLEMS = 50
+_CURRENT = re.compile(rb'"schema_version"\s*:\s*%d\b' % SCHEMA_VERSION)
 
 
 def read_design(source: str | bytes | dict[str, Any]) -> Design:
-    """Read a Design document from JSON text or from plain values.
+    """Read a Design document of any version from JSON text or from plain values.
 
     Raises InputError with one FieldProblem per faulty field.
 
@@ -30,13 +33,29 @@ def read_design(source: str | bytes | dict[str, Any]) -> Design:
     hearthkeep.core.errors.InputError: document: must be a JSON object (got not JSON: EOF while parsing a list at line 1 column 2)
     """
     if isinstance(source, dict):
-        return _checked(lambda: Design.model_validate(source))
+        return _checked(lambda: Design.model_validate(to_current(source)))
     if len(source) > MAX_DOCUMENT_BYTES:
         problem = FieldProblem(
             field="document", value=f"{len(source):,} bytes", accepted=f"must be at most {MAX_DOCUMENT_BYTES:,} bytes"
         )
         raise InputError((problem,))
+    older = _older_values(source)
+    if older is not None:
+        return _checked(lambda: Design.model_validate(to_current(older)))
     return _checked(lambda: Design.model_validate_json(source))
+
+
+def _older_values(source: str | bytes) -> dict[str, Any] | None:
+    """The plain values of a document that does not say it is of the current version; none of one that does, or is no JSON."""
+    text = source.encode() if isinstance(source, str) else source
+    # Inside a text of the document the quotes would be escaped.
+    if _CURRENT.search(text):
+        return None
+    try:
+        values = json.loads(text)
+    except (ValueError, RecursionError):
+        return None
+    return values if isinstance(values, dict) else None
 
 
 def _checked(validate: Callable[[], Design]) -> Design:

@@ -71,11 +71,11 @@ def draws_of(house: HouseWatts) -> Draws:
                 on, last = cell_of(ON, hour, number, hours), number - 1
                 off, generator = cell_of(OFF, hour, number, hours), cell_of(GENERATOR, hour, number, hours)
                 _fill_on(table, on, watts, dead_w, standing_w, fits, hour, last, limits)
-                _fill_direct(table, off, watts, fits, hour, last, limits.wiring)
+                _fill_direct(table, off, watts, fits, hour, last, limits.wiring_frac)
                 _block(table, off, watts, hour, number, number, fits[hour, last, DIRECT_TIERS])
                 table[off, CAUSE] = BANK_CURRENT
                 if has_generator:
-                    _fill_direct(table, generator, watts, fits, hour, last, limits.wiring)
+                    _fill_direct(table, generator, watts, fits, hour, last, limits.wiring_frac)
                     _fill_generator(table, generator, watts, fits, hour, last)
             for mode in range(modes):
                 _count_short(table, cell_of(mode, hour, number, hours), asked_w, hour)
@@ -102,11 +102,11 @@ def _fill_on(table, cell, watts, dead_w, standing_w, fits, hour, last, limits): 
         ac_w += alive_w
         table[cell, SERVED + tier] += alive_w
     stands_w = standing_w[hour, last] if dc_tiers > 0 else 0.0
-    input_w = stands_w + ac_w * limits.per_watt / (1.0 + limits.wiring)
+    input_w = stands_w + ac_w * limits.bus_w_per_ac_w / (1.0 + limits.wiring_frac)
     table[cell, LOAD] = load_w + ac_w
     table[cell, CONVERSION] = direct_w - load_w + input_w - ac_w
-    table[cell, WIRING] = limits.wiring * (direct_w + input_w)
-    table[cell, DIRECT] = (1.0 + limits.wiring) * (direct_w + input_w)
+    table[cell, WIRING] = limits.wiring_frac * (direct_w + input_w)
+    table[cell, DIRECT] = (1.0 + limits.wiring_frac) * (direct_w + input_w)
     table[cell, IDLES] = stands_w if ac_w <= 0.0 else 0.0
     table[cell, CAUSE] = fits[hour, last, WHY]
     _block(table, cell, watts, hour, last + 1, ac_tiers, dc_tiers)

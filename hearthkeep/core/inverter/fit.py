@@ -46,8 +46,8 @@ class Limits(NamedTuple):
     search_w: float
     search_threshold_w: float
     #: Direct-current watts taken for each house watt, wiring included.
-    per_watt: float
-    wiring: float
+    bus_w_per_ac_w: float
+    wiring_frac: float
     #: What the generator carries through the transfer relay; 0 without one [W].
     generator_w: float
     generator_surge_w: float
@@ -85,7 +85,7 @@ def _fit_inverter(watts, hour, last, idle_w, is_off, limits, fits):  # type: ign
 
     The first tier whose house current does not fit also keeps out that of all below it; their direct current may still fit.
     """
-    per_watt, wiring = limits.per_watt, limits.wiring
+    per_watt, wiring = limits.bus_w_per_ac_w, limits.wiring_frac
     direct_w = idle_w
     running_w = 0.0
     rise_w = 0.0
@@ -123,7 +123,7 @@ def _fit_direct(watts, hour, last, limits, fits):  # type: ignore[no-untyped-def
     direct_w = 0.0
     for tier in range(last + 1):
         direct_w += watts[hour, tier, COINCIDENT_DC]
-        if direct_w * (1 + limits.wiring) > limits.discharge_w + 1e-9:
+        if direct_w * (1 + limits.wiring_frac) > limits.discharge_w + 1e-9:
             break
         fits[hour, last, DIRECT_TIERS] = tier + 1
 
@@ -162,8 +162,8 @@ def limits_of(
         idle_w=inverter.idle_w if is_there else 0.0,
         search_w=inverter.search_w if is_there else 0.0,
         search_threshold_w=inverter.search_threshold_w,
-        per_watt=(1 + wiring_loss_frac) / marginal_efficiency(inverter),
-        wiring=wiring_loss_frac,
+        bus_w_per_ac_w=(1 + wiring_loss_frac) / marginal_efficiency(inverter),
+        wiring_frac=wiring_loss_frac,
         generator_w=generator_w,
         generator_surge_w=generator_surge_w,
     )

@@ -1,7 +1,9 @@
 """Loads: readings, the audit as arrays, tables and sums."""
 
+from hearthkeep.core.loads.audit import Audit, LoadSum, LoadSums, audit_of, daily_wh, sums_from
 from hearthkeep.core.loads.days import HOURS, DayKind, converter_efficiency, day_of
 from hearthkeep.core.loads.entry import LoadEntry, read_line
+from hearthkeep.core.loads.figures import load_figures
 from hearthkeep.core.loads.measure import (
     UNCERTAINTY_FRAC,
     Reading,
@@ -14,7 +16,6 @@ from hearthkeep.core.loads.measure import (
     rests_on_reading,
     with_readings,
 )
-from hearthkeep.core.loads.sums import LoadSum, LoadSums, daily_wh, sums_from
 from hearthkeep.core.loads.table import (
     SPARE_INDEX,
     TIERS,
@@ -37,6 +38,7 @@ __all__ = [
     "SPARE_INDEX",
     "TIERS",
     "UNCERTAINTY_FRAC",
+    "Audit",
     "CompiledRows",
     "DayKind",
     "LoadEntry",
@@ -48,6 +50,7 @@ __all__ = [
     "StartReading",
     "TierSums",
     "TypicalLoad",
+    "audit_of",
     "compiled_rows",
     "converter_efficiency",
     "daily_wh",
@@ -55,6 +58,7 @@ __all__ = [
     "given_by_readings",
     "lived",
     "lived_tier",
+    "load_figures",
     "quality_of",
     "read",
     "read_line",

@@ -1,53 +1,51 @@
-"""The outage: the clock, the compiled model and its results."""
+"""The outage: prepared once, run by the compiled model, and its results by name."""
 
-from hearthkeep.core.outage.direct import DirectRun, run_direct
-from hearthkeep.core.outage.fill import Fill, fill_before
+from hearthkeep.core.outage.completed import HEATER_ID, completed
+from hearthkeep.core.outage.events import Event, EventKind
+from hearthkeep.core.outage.figures import STEP_BY_STEP, outage_figures
+from hearthkeep.core.outage.kernel import NO_GENERATOR, Outcome, Plant, Run, Steps, outcome_of, run
+from hearthkeep.core.outage.panel_loads import PanelRun, run_panel_loads
+from hearthkeep.core.outage.plant import RETURN_MARGIN_FRAC, drop_levels_frac, limits_for, plant_of
+from hearthkeep.core.outage.prepared import PreparedOutage, prepare
+from hearthkeep.core.outage.refill import hours_back_to_full
 from hearthkeep.core.outage.report import Ledger, OutageReport, Series, TierReport, report_from
-from hearthkeep.core.outage.scene import RECOVERY_H, Scene, rows_for, scene_of, usual_day, with_other_watts
-from hearthkeep.core.outage.shapes import GENERATOR, Run
-from hearthkeep.core.outage.simulate import (
-    NO_GENERATOR,
-    RETURN_MARGIN_FRAC,
-    Event,
-    EventKind,
-    drop_levels_frac,
-    hours_back_to_full,
-    house_of,
-    plant_of,
-    run_scene,
-)
-from hearthkeep.core.outage.whole import HEATER_ID, whole
-from hearthkeep.core.outage.without import WithoutEach, without_each
+from hearthkeep.core.outage.scene import RECOVERY_H, Scene, scene_of, usual_day, with_other_watts
+from hearthkeep.core.outage.warning_fill import FULL_ENOUGH_FRAC, WarningFill, fill_in_warning
 
 __all__ = [
-    "GENERATOR",
+    "FULL_ENOUGH_FRAC",
     "HEATER_ID",
     "NO_GENERATOR",
     "RECOVERY_H",
     "RETURN_MARGIN_FRAC",
-    "DirectRun",
+    "STEP_BY_STEP",
     "Event",
     "EventKind",
-    "Fill",
     "Ledger",
     "OutageReport",
+    "Outcome",
+    "PanelRun",
+    "Plant",
+    "PreparedOutage",
     "Run",
     "Scene",
     "Series",
+    "Steps",
     "TierReport",
-    "WithoutEach",
+    "WarningFill",
+    "completed",
     "drop_levels_frac",
-    "fill_before",
+    "fill_in_warning",
     "hours_back_to_full",
-    "house_of",
+    "limits_for",
+    "outage_figures",
+    "outcome_of",
     "plant_of",
+    "prepare",
     "report_from",
-    "rows_for",
-    "run_direct",
-    "run_scene",
+    "run",
+    "run_panel_loads",
     "scene_of",
     "usual_day",
-    "whole",
     "with_other_watts",
-    "without_each",
 ]

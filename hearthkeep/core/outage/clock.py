@@ -9,7 +9,7 @@ from datetime import datetime
 import numpy as np
 from numpy.typing import NDArray
 
-from hearthkeep.core.charging import Moments
+from hearthkeep.core.sources import Moments
 
 Floats = NDArray[np.float64]
 

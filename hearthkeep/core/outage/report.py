@@ -6,12 +6,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from hearthkeep.core.inverter import HouseWatts
 from hearthkeep.core.loads import TIERS
-from hearthkeep.core.outage import shapes
-from hearthkeep.core.outage.direct import DirectRun
+from hearthkeep.core.outage.events import CAUSES, Event, events_of
+from hearthkeep.core.outage.kernel import Run, values
+from hearthkeep.core.outage.panel_loads import PanelRun
+from hearthkeep.core.outage.prepared import PreparedOutage
 from hearthkeep.core.outage.scene import Scene
-from hearthkeep.core.outage.simulate import CAUSES, Event, events_of
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -69,7 +69,7 @@ class Series:
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class OutageReport:
-    """The outage, lived through."""
+    """The outage, simulated hour by hour."""
 
     #: From the start until Life or Keep first asked and was not served, or the outage's end [h].
     hours_carried_h: float
@@ -105,36 +105,17 @@ class OutageReport:
 
 
 def report_from(
-    run: shapes.Run,
-    scene: Scene,
-    house: HouseWatts,
-    *,
-    direct: DirectRun,
-    capacity_wh: float,
-    start: str,
-    hours_back_to_full: float | None,
+    prepared: PreparedOutage, run: Run, *, panel_loads: PanelRun, hours_back_to_full: float | None
 ) -> OutageReport:
     """Give the kernel's run its names, and add what ran straight from panels.
 
     Hours carried and what is unserved leave those loads out: to run with the sun alone is their nature.
     """
-    duration_h = float(scene.clock.edges_h[-1])
-    length_h = scene.clock.length_h
-    asked_w = (house.ac_w + house.dc_w)[scene.row]
-    served_w = run.served_w + direct.served_w
-    served_wh = (served_w * length_h[:, None]).sum(axis=0)
-    direct_wh = float((direct.offered_w * length_h).sum())
-    direct_served_wh = float((direct.served_w * length_h[:, None]).sum())
-    totals = run.totals_wh
-    sun = totals[shapes.SUN] + direct_wh
-    served = totals[shapes.SERVED] + direct_served_wh
-    spilled = totals[shapes.CLIPPED] + totals[shapes.UNUSED] + direct_wh - direct_served_wh
-    drawn = run.stored_wh[0] - run.stored_wh[-1]
-    losses = totals[shapes.INVERTER_LOSS] + totals[shapes.CHARGE_LOSS] + totals[shapes.WIRING_LOSS]
-    bank_tiers = slice(0, shapes.BANK_TIERS)
+    length_h, capacity_wh = prepared.scene.clock.length_h, prepared.rating.capacity_wh
+    served_wh = ((run.served_w + panel_loads.served_w) * length_h[:, None]).sum(axis=0)
     return OutageReport(
-        hours_carried_h=duration_h if run.dark_h < 0 else float(run.dark_h),
-        duration_h=duration_h,
+        hours_carried_h=prepared.carried_h(run.dark_h),
+        duration_h=prepared.duration_h,
         carried_to_the_end=bool(run.dark_h < 0),
         per_tier={
             tier.value: TierReport(
@@ -144,45 +125,67 @@ def report_from(
             )
             for index, tier in enumerate(TIERS)
         },
-        ledger_wh=Ledger(
-            sun=float(sun),
-            generator=float(totals[shapes.GENERATOR]),
-            grid=0.0,
-            other=float(totals[shapes.OTHER]),
-            bank_drawn=float(drawn),
-            served=float(served),
-            inverter_loss=float(totals[shapes.INVERTER_LOSS]),
-            charge_loss=float(totals[shapes.CHARGE_LOSS]),
-            wiring_loss=float(totals[shapes.WIRING_LOSS]),
-            spilled=float(spilled),
-            difference=float(sun + totals[shapes.GENERATOR] + totals[shapes.OTHER] + drawn - served - losses - spilled),
-        ),
+        ledger_wh=_ledger(run, panel_loads, length_h),
         min_soc_frac=float(run.lowest_wh / capacity_wh),
         min_soc_time_h=float(run.lowest_h),
         end_soc_frac=float(run.stored_wh[-1] / capacity_wh),
         hours_back_to_full_h=hours_back_to_full,
         fuel_l=float(run.fuel_l),
         generator_h=float(run.generator_h),
-        generator_starts=int(run.kind_counts[shapes.GENERATOR_ON]),
-        out_of_fuel_h=_moment(run.cause_h[shapes.STOP_EMPTY]),
-        tank_empty_h=_moment(run.cause_h[shapes.STOP_TANK]),
+        generator_starts=int(run.kind_counts[values.GENERATOR_ON]),
+        out_of_fuel_h=_moment(run.cause_h[values.STOP_EMPTY]),
+        tank_empty_h=_moment(run.cause_h[values.STOP_TANK]),
         generator_darkens_h=_moment(run.darkened_h),
         dark_cause=CAUSES[int(run.dark_cause)] if run.dark_cause > 0 else None,
         events=events_of(run),
-        events_left_out=int(run.kind_counts[shapes.EVENT_KINDS]) - run.event_count,
+        events_left_out=int(run.kind_counts[values.EVENT_KINDS]) - run.event_count,
         unsettled_h=float(run.unsettled_h),
-        series=Series(
-            time_h=_rounded(scene.clock.edges_h, 6),
-            stored_wh=_rounded(run.stored_wh, 1),
-            sun_w=_rounded(scene.sun.offered_w + direct.offered_w, 1),
-            generator_w=_rounded(run.generator_w, 1),
-            other_w=_rounded(scene.other.total_w, 1),
-            served_w=_rounded(served_w.sum(axis=1), 1),
-            unserved_w=_rounded((asked_w - run.served_w)[:, bank_tiers].sum(axis=1), 1),
-            spilled_w=_rounded(run.spilled_w + direct.offered_w - direct.served_w.sum(axis=1), 1),
-            nights_h=_nights(scene),
-        ),
-        start=start,
+        series=_series(prepared, run, panel_loads),
+        start=prepared.design.outage.start.isoformat(),
+    )
+
+
+def _ledger(run: Run, panel_loads: PanelRun, length_h: np.ndarray) -> Ledger:
+    """The energy books of the run, with what ran straight from panels on both sides."""
+    totals = run.totals_wh
+    on_panels_wh = float((panel_loads.offered_w * length_h).sum())
+    by_panels_wh = float((panel_loads.served_w * length_h[:, None]).sum())
+    sun = totals[values.SUN] + on_panels_wh
+    served = totals[values.SERVED] + by_panels_wh
+    spilled = totals[values.CLIPPED] + totals[values.UNUSED] + on_panels_wh - by_panels_wh
+    drawn = run.stored_wh[0] - run.stored_wh[-1]
+    losses = totals[values.INVERTER_LOSS] + totals[values.CHARGE_LOSS] + totals[values.WIRING_LOSS]
+    return Ledger(
+        sun=float(sun),
+        generator=float(totals[values.GENERATOR]),
+        grid=0.0,
+        other=float(totals[values.OTHER]),
+        bank_drawn=float(drawn),
+        served=float(served),
+        inverter_loss=float(totals[values.INVERTER_LOSS]),
+        charge_loss=float(totals[values.CHARGE_LOSS]),
+        wiring_loss=float(totals[values.WIRING_LOSS]),
+        spilled=float(spilled),
+        difference=float(sun + totals[values.GENERATOR] + totals[values.OTHER] + drawn - served - losses - spilled),
+    )
+
+
+def _series(prepared: PreparedOutage, run: Run, panel_loads: PanelRun) -> Series:
+    """What the strip draws."""
+    scene, house = prepared.scene, prepared.house
+    asked_w = (house.ac_w + house.dc_w)[scene.row]
+    served_w = run.served_w + panel_loads.served_w
+    on_bank = slice(0, values.BANK_TIERS)
+    return Series(
+        time_h=_rounded(scene.clock.edges_h, 6),
+        stored_wh=_rounded(run.stored_wh, 1),
+        sun_w=_rounded(scene.sun.offered_w + panel_loads.offered_w, 1),
+        generator_w=_rounded(run.generator_w, 1),
+        other_w=_rounded(scene.steady.total_w, 1),
+        served_w=_rounded(served_w.sum(axis=1), 1),
+        unserved_w=_rounded((asked_w - run.served_w)[:, on_bank].sum(axis=1), 1),
+        spilled_w=_rounded(run.spilled_w + panel_loads.offered_w - panel_loads.served_w.sum(axis=1), 1),
+        nights_h=_nights(scene),
     )
 
 

@@ -9,25 +9,27 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankRating, BankVolts
-from hearthkeep.core.charging import (
+from hearthkeep.core.design import ControllerKind, Design, Sky, SkySource, hours_in
+from hearthkeep.core.loads import HOURS, DayKind
+from hearthkeep.core.outage.clock import Clock, cut
+from hearthkeep.core.outage.kernel import Steps
+from hearthkeep.core.sources import (
     Along,
-    OtherPower,
+    SourceSteps,
+    SteadyPower,
     SunPower,
     WeatherYear,
     array_poa,
     controller_power,
     day_of_year,
-    direct_w,
     hand_parts,
     hours_of_year,
-    other_power,
+    panel_fed_w,
     skies_of_year,
+    steady_power,
     sun_is_up,
     year_for,
 )
-from hearthkeep.core.design import ControllerKind, Design, Sky, SkySource, hours_in
-from hearthkeep.core.loads import HOURS, DayKind, LoadRows, rows_from
-from hearthkeep.core.outage.clock import Clock, cut
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
@@ -42,12 +44,13 @@ class Scene:
 
     clock: Clock
     sun: SunPower
-    other: OtherPower
+    #: Alternator, wind and the like.
+    steady: SteadyPower
     #: By array: sun it could use [W/m2], (n,); and the air [°C], (n,).
     poa_w_m2: dict[str, Floats]
     air_c: Floats
     #: Power of the arrays that feed loads straight [W], (n,).
-    direct_w: Floats
+    panel_fed_w: Floats
     #: Whether the sun is up at the middle of each step.
     daylight: Bools
     #: The sky of each calendar day, as set by hand or as the weather year has it.
@@ -65,10 +68,24 @@ class Scene:
     recovery_clock: Clock
     recovery_sun: SunPower
 
+    @property
+    def steps(self) -> Steps:
+        """The steps as the compiled model takes them."""
+        return Steps(
+            length_h=self.clock.length_h,
+            row=self.row,
+            sun_w=self.sun.passed_w,
+            clipped_w=self.sun.clipped_w,
+            other_w=self.steady.total_w,
+            strongest_w=self.steady.strongest_w,
+            quiet=self.quiet,
+            attended=self.attended,
+        )
+
 
 def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None) -> Scene:
     """Cut the outage into steps and work out its sun and its other sources."""
-    outage, step_min, offset = design.outage, design.rules.time_step_min, design.site.utc_offset_h
+    outage, step_min, offset = design.outage, design.simulation.time_step_min, design.site.utc_offset_h
     clock = cut(outage.start, duration_h=outage.duration_h, step_min=step_min, utc_offset_h=offset)
     after = cut(outage.end, duration_h=RECOVERY_H, step_min=60, utc_offset_h=offset)
     first_day_after = (outage.end.date() - outage.start.date()).days
@@ -82,17 +99,19 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
     return Scene(
         clock=clock,
         sun=sun,
-        other=other_power(
-            design,
-            hour=clock.hour,
-            day=clock.day,
-            day_wind_m_s=_winds(design, clock, year) if _by_year(design) else [day.wind_m_s for day in entries],
-            attended=along.attended,
-            charging_v=rating.charging_v,
+        steady=steady_power(
+            design.charging,
+            SourceSteps(
+                hour=clock.hour,
+                day=clock.day,
+                day_wind_m_s=_winds(design, clock, year) if _by_year(design) else [day.wind_m_s for day in entries],
+                attended=along.attended,
+                charging_v=rating.charging_v,
+            ),
         ),
         poa_w_m2=poa,
         air_c=along.air_c,
-        direct_w=direct_w(design.charging.controllers, poa, air_c=along.air_c),
+        panel_fed_w=panel_fed_w(design.charging.controllers, poa, air_c=along.air_c),
         skies=skies,
         kinds=kinds,
         kind_of_step=kind_of_day[clock.day],
@@ -170,7 +189,7 @@ def with_other_watts(scene: Scene, design: Design, rating: BankRating) -> Scene:
     return replace(
         scene,
         sun=sun,
-        direct_w=direct_w(design.charging.controllers, scene.poa_w_m2, air_c=scene.air_c),
+        panel_fed_w=panel_fed_w(design.charging.controllers, scene.poa_w_m2, air_c=scene.air_c),
         kinds=kinds,
         kind_of_step=kind_of_day[scene.clock.day],
         row=kind_of_day[scene.clock.day] * HOURS + scene.clock.hour,
@@ -188,7 +207,7 @@ def _sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats, *, volts: B
     """Sum of all controllers that charge the bank."""
     offered, passed = np.zeros_like(air_c), np.zeros_like(air_c)
     for controller in design.charging.controllers:
-        if controller.kind is ControllerKind.DIRECT:
+        if controller.kind is ControllerKind.PANEL_FED:
             continue
         poa = tuple(poa_w_m2[array.id] for array in controller.arrays)
         power = controller_power(controller, poa_by_array=poa, air_c=air_c, volts=volts)
@@ -199,11 +218,6 @@ def _sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats, *, volts: B
 def usual_day(design: Design) -> DayKind:
     """The day the audit is added up for: people at home, a bright sky, the month in which the outage begins."""
     return DayKind(month=design.outage.start.month)
-
-
-def rows_for(design: Design, scene: Scene) -> LoadRows:
-    """The design's loads on the scene's kinds of day."""
-    return rows_from(design.loads, scene.kinds)
 
 
 def day_kinds(

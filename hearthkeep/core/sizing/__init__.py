@@ -1,10 +1,6 @@
 """Sizing: what the loads ask of bank and inverter, before any hour is simulated."""
 
-from hearthkeep.core.sizing.charging import ChargingSums, Habits, Lived, SourceValue, charging_sums
-from hearthkeep.core.sizing.compare import ChemistryRow, compare_chemistries
-from hearthkeep.core.sizing.curve import ArrayCurve, DayCurve, day_curve
-from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, need_sheet
-from hearthkeep.core.sizing.sums import (
+from hearthkeep.core.sizing.bank_and_inverter import (
     ON_BANK,
     BankDetail,
     BankSums,
@@ -13,6 +9,11 @@ from hearthkeep.core.sizing.sums import (
     bank_sums,
     inverter_sums,
 )
+from hearthkeep.core.sizing.bank_figures import bank_figures
+from hearthkeep.core.sizing.compare import ChemistryRow, compare_chemistries
+from hearthkeep.core.sizing.curve import ArrayCurve, DayCurve, day_curve
+from hearthkeep.core.sizing.inverter_figures import inverter_figures
+from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, need_sheet
 from hearthkeep.core.sizing.voltage import VoltageRow, compare_voltages, conductor_for
 
 __all__ = [
@@ -20,24 +21,21 @@ __all__ = [
     "ArrayCurve",
     "BankDetail",
     "BankSums",
-    "ChargingSums",
     "ChemistryRow",
     "DayCurve",
-    "Habits",
     "InverterSums",
     "LedgerLine",
-    "Lived",
     "NeedSheet",
     "SheetLine",
-    "SourceValue",
     "StringsNeed",
     "VoltageRow",
+    "bank_figures",
     "bank_sums",
-    "charging_sums",
     "compare_chemistries",
     "compare_voltages",
     "conductor_for",
     "day_curve",
+    "inverter_figures",
     "inverter_sums",
     "need_sheet",
 ]

@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankVolts
-from hearthkeep.core.charging import SKY_FACTOR, Along, Moments, array_poa, controller_power
 from hearthkeep.core.design import Array, Controller, Design, Site, Sky
+from hearthkeep.core.sources import SKY_FACTOR, Along, Moments, array_poa, controller_power
 
 Floats = NDArray[np.float64]
 #: Moments of the curve a day.
@@ -90,46 +90,20 @@ def _curve(
         part=np.ones(POINTS),
     )
     width_h = 24.0 / POINTS
-    largest = max(
-        (array for entry in controllers for array in entry.arrays),
-        key=lambda array: array.stc_w,
-        default=None,
-    )
+    charging = [controller for controller in controllers if controller.charges]
+    everything = [array for controller in controllers for array in controller.arrays]
+    largest = max(everything, key=lambda array: array.stc_w, default=None)
     curves: list[ArrayCurve] = []
     together, overcast, one_way = np.zeros(POINTS), np.zeros(POINTS), np.zeros(POINTS)
     dim = SKY_FACTOR[Sky.OVERCAST]
-    for controller in controllers:
-        if not controller.charges:
-            continue
-        poa = tuple(array_poa(array, along) for array in controller.arrays)
-
-        def passed(planes: tuple[Floats, ...], which: tuple[Array, ...]) -> Floats:
-            part = controller.model_copy(update={"arrays": which})  # noqa: B023
-            return controller_power(part, poa_by_array=planes, air_c=along.air_c, volts=volts).passed_w
-
-        together = together + passed(poa, controller.arrays)
-        overcast = overcast + passed(tuple(plane * dim for plane in poa), controller.arrays)
+    for controller in charging:
+        planes = tuple(array_poa(array, along) for array in controller.arrays)
+        together = together + _passed_w(controller, planes, along, volts)
+        overcast = overcast + _passed_w(controller, tuple(plane * dim for plane in planes), along, volts)
         if largest is not None:
-            turned = tuple(
-                array.model_copy(
-                    update={"tilt_deg": largest.tilt_deg, "azimuth_deg": largest.azimuth_deg, "stands": ()}
-                )
-                for array in controller.arrays
-            )
-            one_way = one_way + passed(tuple(array_poa(array, along) for array in turned), controller.arrays)
-        for array, plane in zip(controller.arrays, poa, strict=True):
-            power = passed((plane,), (array,))
-            bare = passed((array_poa(array.model_copy(update={"shade_frac": ()}), along),), (array,))
-            curves.append(
-                ArrayCurve(
-                    array_id=array.id,
-                    name=array.name,
-                    power_w=_series(power),
-                    energy_wh=float(power.sum() * width_h),
-                    shade_loss_frac=float(1 - power.sum() / bare.sum()) if bare.sum() > 0 else 0.0,
-                )
-            )
-
+            turned = tuple(array_poa(_turned(array, largest), along) for array in controller.arrays)
+            one_way = one_way + _passed_w(controller, turned, along, volts)
+        curves += [_array_curve(controller, array, along, volts) for array in controller.arrays]
     curve = DayCurve(
         date=midnight.date().isoformat(),
         hour_h=tuple(hours.tolist()),
@@ -145,6 +119,30 @@ def _curve(
         mean_draw_w=0.0,
     )
     return curve, together, one_way
+
+
+def _passed_w(controller: Controller, planes: tuple[Floats, ...], along: Along, volts: BankVolts) -> Floats:
+    """What a controller lets through of the sun on its arrays' planes [W]."""
+    return controller_power(controller, poa_by_array=planes, air_c=along.air_c, volts=volts).passed_w
+
+
+def _turned(array: Array, like: Array) -> Array:
+    """An array on the plane of another."""
+    return array.model_copy(update={"tilt_deg": like.tilt_deg, "azimuth_deg": like.azimuth_deg, "stands": ()})
+
+
+def _array_curve(controller: Controller, array: Array, along: Along, volts: BankVolts) -> ArrayCurve:
+    """One array alone on its controller, as it stands and without its shade."""
+    alone = controller.model_copy(update={"arrays": (array,)})
+    power_w = _passed_w(alone, (array_poa(array, along),), along, volts)
+    bare_w = _passed_w(alone, (array_poa(array.model_copy(update={"shade_frac": ()}), along),), along, volts)
+    return ArrayCurve(
+        array_id=array.id,
+        name=array.name,
+        power_w=_series(power_w),
+        energy_wh=float(power_w.sum() * (24.0 / POINTS)),
+        shade_loss_frac=float(1 - power_w.sum() / bare_w.sum()) if bare_w.sum() > 0 else 0.0,
+    )
 
 
 def _series(power_w: Floats) -> tuple[float, ...]:

@@ -8,11 +8,11 @@ import math
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankRating, strings_for
-from hearthkeep.core.charging import source_currents_a
 from hearthkeep.core.design import Design, TakeOff, Tier
 from hearthkeep.core.inverter import house_watts, limits_of, marginal_efficiency
 from hearthkeep.core.loads import DayKind, LoadTable, rows_from, table_from
 from hearthkeep.core.sizing.drawn import drawn_by_hour
+from hearthkeep.core.sources import source_currents
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -149,7 +149,7 @@ def _strings(
     direct_w = rows_table.coincident_dc_w[:, :count].sum(axis=1) + idle_w + house_w / marginal_efficiency(inverter)
     lowest_v = inverter.low_cutoff_v if idle_w > 0 or house_w.any() else rating.nominal_v
     peak_a = float(direct_w.max()) * (1 + design.wiring.loss_frac) / lowest_v
-    charge_a = max(source_currents_a(design, rating.volts).values(), default=0.0)
+    charge_a = max((source.current_a for source in source_currents(design, rating.volts)), default=0.0)
 
     def currents(key: str, label: str, asked_a: float, string_a: float) -> StringsNeed:
         found = strings_for(bank, asked_a=asked_a, string_a=string_a)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from calendar import month_abbr
 from dataclasses import dataclass
 
-from hearthkeep.core.charging import DAYS_IN_MONTH
 from hearthkeep.core.figure import Figure, Term
+from hearthkeep.core.sources import DAYS_IN_MONTH
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

@@ -8,7 +8,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankRating, rate
-from hearthkeep.core.charging import (
+from hearthkeep.core.design import ControllerKind, Design, Sky
+from hearthkeep.core.figure import Figure
+from hearthkeep.core.inverter import draws_of, house_watts
+from hearthkeep.core.inverter.draws import DIRECT, ON, cell_of
+from hearthkeep.core.loads import HOURS, DayKind, rows_from
+from hearthkeep.core.outage import Run, Steps, completed, limits_for, plant_of
+from hearthkeep.core.outage import run as run_outage
+from hearthkeep.core.sources import (
     DAYS_IN_MONTH,
     HOURS_A_YEAR,
     Along,
@@ -20,16 +27,8 @@ from hearthkeep.core.charging import (
     year_for,
     year_plane_of_array,
 )
-from hearthkeep.core.design import ControllerKind, Design, Sky
-from hearthkeep.core.figure import Figure
-from hearthkeep.core.inverter import draws_of
-from hearthkeep.core.inverter.draws import DIRECT, ON, cell_of
-from hearthkeep.core.loads import HOURS, DayKind, rows_from
-from hearthkeep.core.outage import NO_GENERATOR, house_of, plant_of, whole
-from hearthkeep.core.outage import kernel as outage_kernel
-from hearthkeep.core.outage.shapes import Run, Steps
+from hearthkeep.core.yearly.array_sizes import ArraySum, DailySun, array_sums, daily_need, difference_told
 from hearthkeep.core.yearly.months import MonthSun, darkest, year_figures
-from hearthkeep.core.yearly.sums import ArraySum, array_sums, difference_told
 
 Floats = NDArray[np.float64]
 _MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
@@ -80,7 +79,7 @@ class SunYear:
 
 def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
     """Work out a year of 8,760 hours; `given` is the site's weather year, without it the made-up one is taken."""
-    design = whole(design, given)
+    design = completed(design, given)
     year, rating = year_for(design.site, given), rate(design.bank)
     skies = skies_of_year(year)
     along = _along(design, year, skies)
@@ -99,9 +98,9 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
                     sun_hours=float(plane.sum() / 365_000),
                 )
             )
-            if controller.kind is not ControllerKind.DIRECT:
+            if controller.kind is not ControllerKind.PANEL_FED:
                 weighted, stc_w = weighted + array.stc_w * plane, stc_w + array.stc_w
-        if controller.kind is not ControllerKind.DIRECT:
+        if controller.kind is not ControllerKind.PANEL_FED:
             power = controller_power(controller, poa_by_array=poa, air_c=along.air_c, volts=rating.volts)
             offered, passed = offered + power.offered_w, passed + power.passed_w
     if stc_w > 0:
@@ -109,15 +108,14 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
     else:
         tilt_deg, faces_deg = abs(design.site.latitude_deg), 180.0 if design.site.latitude_deg >= 0 else 0.0
         plane = year_plane_of_array(year, year.moments, tilt_deg, faces_deg)
-    run, kinds_wh = _live_through(design, rating, skies, passed, offered - passed)
+    run, kinds_wh = _on_sun_alone(design, rating, skies, passed, offered - passed)
     months = _months(plane, passed, run, kinds_wh)
     worst = darkest(months)
     by_day = passed.reshape(-1, 24).sum(axis=1)
     dim = [sky is Sky.OVERCAST and _MONTH_OF_DAY[day] == worst.month - 1 for day, sky in enumerate(skies)]
     dark_day_wh = float(by_day[dim].mean()) if any(dim) else None
-    sums = array_sums(
-        design,
-        rating,
+    need = daily_need(design, rating)
+    sun = DailySun(
         year_sun_hours=float(plane.sum() / 365_000),
         worst_sun_hours=worst.sun_hours,
         worst_given_wh=worst.given_wh,
@@ -142,8 +140,8 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
         covered_days=sum(sky is Sky.COVERED for sky in skies),
         overcast_day_wh=dark_day_wh,
         worst_day_wh=float(by_day.min()),
-        sums=sums,
-        difference=difference_told(design, sums),
+        sums=array_sums(need, sun),
+        difference=difference_told(need, sun),
         figures=year_figures(months, stc_w=stc_w, capacity_wh=rating.capacity_wh, spilled_frac=spilled_frac),
     )
 
@@ -167,13 +165,13 @@ def _daily_by_month(hourly: Floats) -> Floats:
     return np.asarray(sums / np.array(DAYS_IN_MONTH), dtype=np.float64)
 
 
-def _live_through(
+def _on_sun_alone(
     design: Design, rating: BankRating, skies: tuple[Sky, ...], passed_w: Floats, clipped_w: Floats
 ) -> tuple[Run, Floats]:
     """The house on the sun alone from a full bank: no grid, no other source; and the loads it asks for by hour [W]."""
     kinds = tuple(DayKind(month=month + 1, is_dark=dark) for month in range(12) for dark in (False, True))
     kind_of_day = _MONTH_OF_DAY * 2 + np.array([sky.is_dark for sky in skies])
-    house = house_of(design, rating, rows_from(design.loads, kinds))
+    house = house_watts(rows_from(design.loads, kinds), design.inverter, limits_for(design, rating, None))
     hours = np.tile(np.arange(24), 365)
     row = np.repeat(kind_of_day, 24) * HOURS + hours
     steps = Steps(
@@ -186,9 +184,8 @@ def _live_through(
         quiet=np.ones(HOURS_A_YEAR, dtype=bool),
         attended=np.ones(HOURS_A_YEAR, dtype=bool),
     )
-    plant = plant_of(design, rating)._replace(start_wh=rating.capacity_wh, generator=NO_GENERATOR)
     draws = draws_of(house)
-    run = outage_kernel.run(steps, draws, plant)
+    run = run_outage(steps, draws, plant_of(design, rating, None, start_frac=1.0))
     on_bank = 3
     asked = draws.table[cell_of(ON, row, on_bank, house.watts.shape[0]), DIRECT] / rating.discharge_efficiency_frac
     return run, asked

@@ -28,7 +28,7 @@ export type LoadEntry = Schemas['LoadEntry']
 export type LoadPrices = Schemas['LoadPrices']
 export type OutageEvent = Schemas['Event']
 export type PanelArray = Schemas['Array']
-export type Price = Schemas['Price']
+export type PriceInHours = Schemas['PriceInHours']
 export type RankedInverter = Schemas['RankedInverter']
 export type Remedy = Schemas['Remedy']
 export type Problem = Schemas['Problem']
@@ -40,6 +40,7 @@ export type SheetPreview = Schemas['SheetPreview']
 export type SheetRow = Schemas['SheetRow']
 export type Sky = Schemas['Sky']
 export type SunYear = Schemas['SunYear']
+export type SteadySum = Schemas['SteadySum']
 export type SpeedTable = Schemas['SpeedTable']
 export type StartKnown = NonNullable<Load['start_known']>
 export type StepName = Schemas['Step']
@@ -65,6 +66,11 @@ export async function outcome<T>(
   } catch {
     return { kind: 'silent' }
   }
+}
+
+/** A refusal for a screen: why, and what can be done. */
+export function refusal(problem: Problem): string {
+  return `${problem.detail} ${problem.fix}`
 }
 
 /** A sheet on its way in: copied text, or a workbook. */

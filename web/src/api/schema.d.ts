@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * List Designs
-         * @description Designs in use, or the deleted ones, last saved first.
+         * @description Designs in use, or the deleted ones, last saved first; only what has changed since the last look is assessed.
          */
         get: operations["list_designs_api_designs_get"];
         put?: never;
@@ -1199,19 +1199,15 @@ export interface components {
             skies: components["schemas"]["Sky"][];
             /** Spilled Frac */
             spilled_frac: number;
-            /** Alternator Wh */
-            alternator_wh: number;
-            /** Wind Wh */
-            wind_wh: number;
-            /** Bench Wh */
-            bench_wh: number;
+            /** Steady */
+            steady: components["schemas"]["SteadySum"][];
             /** Strings */
             strings: components["schemas"]["StringReport"][];
             curve: components["schemas"]["DayCurve"];
             stages: components["schemas"]["StagePoints"];
-            fill: components["schemas"]["Fill"];
+            fill: components["schemas"]["WarningFill"];
             habits: components["schemas"]["Habits"] | null;
-            direct: components["schemas"]["DirectSums"];
+            panel_loads: components["schemas"]["PanelSums"];
             /** Values */
             values: components["schemas"]["SourceValue"][];
             /** Dark Days */
@@ -1364,7 +1360,7 @@ export interface components {
          * @description How a solar controller meets the bank.
          * @enum {string}
          */
-        ControllerKind: "pwm" | "mppt" | "direct";
+        ControllerKind: "pwm" | "mppt" | "panel_fed";
         /**
          * CopyName
          * @description A new name.
@@ -1443,10 +1439,10 @@ export interface components {
         Design: {
             /**
              * Schema Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            schema_version: 1;
+            schema_version: 2;
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];
@@ -1481,11 +1477,16 @@ export interface components {
             wiring: components["schemas"]["Wiring"];
             /**
              * @default {
-             *       "ease_level_frac": 0.35,
+             *       "ease_level_frac": 0.35
+             *     }
+             */
+            policy: components["schemas"]["Policy"];
+            /**
+             * @default {
              *       "time_step_min": 15
              *     }
              */
-            rules: components["schemas"]["Rules"];
+            simulation: components["schemas"]["Simulation"];
         };
         /**
          * DesignSummary
@@ -1523,22 +1524,6 @@ export interface components {
             stops: number;
             /** Mends */
             mends: number;
-        };
-        /**
-         * DirectSums
-         * @description Loads that run straight from a panel.
-         */
-        DirectSums: {
-            /** Offered Wh */
-            offered_wh: number;
-            /** Served Wh */
-            served_wh: {
-                [key: string]: number;
-            };
-            /** Asked Wh */
-            asked_wh: {
-                [key: string]: number;
-            };
         };
         /**
          * EnergyLabel
@@ -1620,6 +1605,12 @@ export interface components {
             accepted: string;
         };
         /**
+         * FieldUnit
+         * @description What a field of a source's page counts in; `speed` is metres a second or miles an hour by practice.
+         * @enum {string}
+         */
+        FieldUnit: "W" | "A" | "speed" | "percent" | "money" | "hours";
+        /**
          * Figure
          * @description A figure with its working.
          */
@@ -1636,24 +1627,6 @@ export interface components {
             terms: components["schemas"]["Term"][];
             /** Basis */
             basis: string;
-        };
-        /**
-         * Fill
-         * @description The bank from the warning to the first hour of the outage. The sun of these hours is left out.
-         */
-        Fill: {
-            /** From Frac */
-            from_frac: number;
-            /** Warning H */
-            warning_h: number;
-            /** Reached Frac */
-            reached_frac: number;
-            /** Needed H */
-            needed_h: number | null;
-            /** Grid Wh */
-            grid_wh: number;
-            /** Is Full */
-            is_full: boolean;
         };
         /**
          * Finding
@@ -1774,7 +1747,7 @@ export interface components {
         };
         /**
          * GeneratorChoice
-         * @description One size of generator lived through the outage.
+         * @description One size of generator through the outage.
          */
         GeneratorChoice: {
             /** Key */
@@ -2244,8 +2217,8 @@ export interface components {
          * @description What could be done about one load.
          */
         LoadPrices: {
-            without_it: components["schemas"]["Price"];
-            one_hour_less: components["schemas"]["Price"] | null;
+            without_it: components["schemas"]["PriceInHours"];
+            one_hour_less: components["schemas"]["PriceInHours"] | null;
             /** Hour Left Out */
             hour_left_out: number | null;
             /** Shorter Hours */
@@ -2253,7 +2226,7 @@ export interface components {
                 number,
                 number
             ][];
-            replaced: components["schemas"]["Price"] | null;
+            replaced: components["schemas"]["PriceInHours"] | null;
             /** Daily Wh */
             daily_wh: number;
             /** Replaced Daily Wh */
@@ -2549,7 +2522,7 @@ export interface components {
         };
         /**
          * OutageReport
-         * @description The outage, lived through.
+         * @description The outage, simulated hour by hour.
          */
         OutageReport: {
             /** Hours Carried H */
@@ -2602,11 +2575,49 @@ export interface components {
          */
         Output: "120" | "120/240" | "120/240_pair" | "230";
         /**
+         * PageField
+         * @description One field on a source's page.
+         */
+        PageField: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            unit: components["schemas"]["FieldUnit"];
+        };
+        /**
+         * PanelSums
+         * @description Loads that run straight from a panel.
+         */
+        PanelSums: {
+            /** Offered Wh */
+            offered_wh: number;
+            /** Served Wh */
+            served_wh: {
+                [key: string]: number;
+            };
+            /** Asked Wh */
+            asked_wh: {
+                [key: string]: number;
+            };
+        };
+        /**
          * Place
          * @description Where the bank stands.
          * @enum {string}
          */
         Place: "living_space" | "utility_room" | "garage" | "shed" | "outdoor_box";
+        /**
+         * Policy
+         * @description How the house behaves during the outage.
+         */
+        Policy: {
+            /**
+             * Ease Level Frac
+             * @default 0.35
+             */
+            ease_level_frac: number;
+        };
         /**
          * Practice
          * @description Whose tables and units the project follows.
@@ -2614,10 +2625,10 @@ export interface components {
          */
         Practice: "north_american" | "metric_230";
         /**
-         * Price
+         * PriceInHours
          * @description What one change does to the outage.
          */
-        Price: {
+        PriceInHours: {
             /** Gain H */
             gain_h: number;
             /** Lowest Soc Gain Frac */
@@ -2642,25 +2653,25 @@ export interface components {
         Prices: {
             /** Without Load */
             without_load: {
-                [key: string]: components["schemas"]["Price"];
+                [key: string]: components["schemas"]["PriceInHours"];
             };
-            one_unit_more: components["schemas"]["Price"] | null;
-            one_unit_less: components["schemas"]["Price"] | null;
+            one_unit_more: components["schemas"]["PriceInHours"] | null;
+            one_unit_less: components["schemas"]["PriceInHours"] | null;
             /** Without Array */
             without_array: {
-                [key: string]: components["schemas"]["Price"];
+                [key: string]: components["schemas"]["PriceInHours"];
             };
             /** Half More Array */
             half_more_array: {
-                [key: string]: components["schemas"]["Price"];
+                [key: string]: components["schemas"]["PriceInHours"];
             };
-            without_idle: components["schemas"]["Price"];
-            without_generator: components["schemas"]["Price"] | null;
+            without_idle: components["schemas"]["PriceInHours"];
+            without_generator: components["schemas"]["PriceInHours"] | null;
             /** Without Source */
             without_source: {
-                [key: string]: components["schemas"]["Price"];
+                [key: string]: components["schemas"]["PriceInHours"];
             };
-            off_at_night: components["schemas"]["Price"];
+            off_at_night: components["schemas"]["PriceInHours"];
         };
         /**
          * Quality
@@ -2727,23 +2738,6 @@ export interface components {
          * @enum {string}
          */
         RowFate: "new" | "changed" | "same" | "faulty";
-        /**
-         * Rules
-         * @description How the house behaves during the outage, and how finely it is simulated.
-         */
-        Rules: {
-            /**
-             * Ease Level Frac
-             * @default 0.35
-             */
-            ease_level_frac: number;
-            /**
-             * Time Step Min
-             * @default 15
-             * @enum {integer}
-             */
-            time_step_min: 5 | 15 | 30 | 60;
-        };
         /**
          * Series
          * @description What the strip draws; the arrays over steps are one shorter than the edges.
@@ -2862,6 +2856,18 @@ export interface components {
             changes: string[];
             /** Problems */
             problems: components["schemas"]["CellProblem"][];
+        };
+        /**
+         * Simulation
+         * @description How finely the outage is simulated.
+         */
+        Simulation: {
+            /**
+             * Time Step Min
+             * @default 15
+             * @enum {integer}
+             */
+            time_step_min: 5 | 15 | 30 | 60;
         };
         /**
          * Site
@@ -3079,6 +3085,28 @@ export interface components {
             kind: "typed";
             /** @default guess */
             quality: components["schemas"]["Quality"];
+        };
+        /**
+         * SteadySum
+         * @description One kind of steady source: what it brought, and how its page asks for it.
+         */
+        SteadySum: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Is There */
+            is_there: boolean;
+            /** Given Wh */
+            given_wh: number;
+            /** Question */
+            question: string;
+            /** Fields */
+            fields: components["schemas"]["PageField"][];
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Step
@@ -3356,6 +3384,24 @@ export interface components {
             is_chosen: boolean;
         };
         /**
+         * WarningFill
+         * @description The bank from the warning to the first hour of the outage. The sun of these hours is left out.
+         */
+        WarningFill: {
+            /** From Frac */
+            from_frac: number;
+            /** Warning H */
+            warning_h: number;
+            /** Reached Frac */
+            reached_frac: number;
+            /** Needed H */
+            needed_h: number | null;
+            /** Grid Wh */
+            grid_wh: number;
+            /** Is Full */
+            is_full: boolean;
+        };
+        /**
          * Waveform
          * @description The shape of its house current.
          * @enum {string}
@@ -3449,6 +3495,10 @@ export interface components {
             status: number;
             /** Detail */
             detail: string;
+            /** Code */
+            code: string;
+            /** Fix */
+            fix: string;
             /**
              * Problems
              * @default []

@@ -10,6 +10,7 @@ import {
   type Design,
   type ProblemField,
   type StoredDesign,
+  refusal,
 } from '@/api/client'
 
 import { dropDraft, findDraft, keepDraft } from './drafts'
@@ -64,7 +65,7 @@ export const useDesign = defineStore('design', () => {
       openError.value =
         opened.kind === 'silent'
           ? 'Hearth Keep is not answering. Start it again with ./hearth start, then reload this page.'
-          : opened.problem.detail
+          : refusal(opened.problem)
       return
     }
     take(opened.value)

@@ -2,7 +2,7 @@
 import { onMounted, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 
-import { api, outcome, type DesignSummary, type Kind, type Outcome } from '@/api/client'
+import { api, outcome, type DesignSummary, type Kind, type Outcome, refusal } from '@/api/client'
 import { hours, kilowattHours, savedAt } from '@/shared/format'
 import TopBar from '@/shell/TopBar.vue'
 
@@ -34,7 +34,7 @@ async function load(): Promise<void> {
 function told<T>(result: Outcome<T>): { value: T } | null {
   trouble.value =
     result.kind === 'refused'
-      ? result.problem.detail
+      ? refusal(result.problem)
       : result.kind === 'silent'
         ? 'Hearth Keep is not answering; nothing was changed.'
         : ''

@@ -2,7 +2,7 @@
 /** A Design document from a file: JSON in the format of docs/design-format.md. */
 import { useTemplateRef } from 'vue'
 
-import { api, outcome, type Design } from '@/api/client'
+import { api, outcome, type Design, refusal } from '@/api/client'
 
 const emit = defineEmits<{ imported: [id: string]; trouble: [text: string] }>()
 const picker = useTemplateRef('picker')
@@ -28,7 +28,7 @@ async function take(event: Event): Promise<void> {
     }),
   )
   if (made.kind === 'answer') emit('imported', made.value.id)
-  else if (made.kind === 'refused') emit('trouble', `${file.name} cannot be used. ${made.problem.detail}`)
+  else if (made.kind === 'refused') emit('trouble', `${file.name} cannot be used. ${refusal(made.problem)}`)
   else emit('trouble', 'Hearth Keep is not answering; nothing was imported.')
 }
 </script>

@@ -3,7 +3,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { onMounted, ref, shallowRef, useTemplateRef } from 'vue'
 
-import { api, outcome, type CellProblem, type Outcome } from '@/api/client'
+import { api, outcome, type CellProblem, type Outcome, refusal } from '@/api/client'
 
 const props = defineProps<{
   kind: 'battery' | 'inverter' | 'module'
@@ -33,7 +33,7 @@ async function seek(): Promise<void> {
   if (answer.kind === 'answer') {
     units.value = answer.value.units
     total.value = answer.value.total
-  } else trouble.value = answer.kind === 'refused' ? answer.problem.detail : 'Hearth Keep is not answering.'
+  } else trouble.value = answer.kind === 'refused' ? refusal(answer.problem) : 'Hearth Keep is not answering.'
 }
 const seekSoon = useDebounceFn(seek, 80)
 onMounted(() => {
@@ -47,7 +47,7 @@ async function remove(unit: Unit): Promise<void> {
       params: { path: { kind: props.kind, unit_id: unit.library_id } },
     }),
   )
-  trouble.value = answer.kind === 'refused' ? answer.problem.detail : ''
+  trouble.value = answer.kind === 'refused' ? refusal(answer.problem) : ''
   if (answer.kind === 'answer') note.value = `${unit.name} was taken out.`
   await seek()
 }
@@ -72,7 +72,7 @@ async function open(event: Event): Promise<void> {
   if (answer.kind === 'answer') {
     note.value = `${answer.value.taken.toLocaleString('en-US')} units taken.`
     problems.value = answer.value.problems
-  } else trouble.value = answer.kind === 'refused' ? answer.problem.detail : 'Hearth Keep is not answering.'
+  } else trouble.value = answer.kind === 'refused' ? refusal(answer.problem) : 'Hearth Keep is not answering.'
   await seek()
 }
 </script>

@@ -3,12 +3,12 @@
 import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
-import type { Price } from '@/api/client'
+import type { PriceInHours } from '@/api/client'
 import { useDesign } from '@/design/store'
 
 import { priceText } from './price'
 
-const props = defineProps<{ price: Price | null | undefined }>()
+const props = defineProps<{ price: PriceInHours | null | undefined }>()
 const { document } = storeToRefs(useDesign())
 const told = computed(() => priceText(props.price, document.value?.practice ?? 'metric_230'))
 </script>

@@ -1,5 +1,5 @@
 /** A price in words: what stands first is what matters first. */
-import type { Design, Price } from '@/api/client'
+import type { Design, PriceInHours } from '@/api/client'
 
 import { hoursChange } from './format'
 import { volumeOf } from './units'
@@ -13,7 +13,7 @@ export interface PriceWords {
 /** Below these a change is not worth telling: a minute, a twentieth of a litre, half a point of charge. */
 const TELLING_L = 0.05
 
-export function priceText(price: Price | null | undefined, practice: Design['practice']): PriceWords {
+export function priceText(price: PriceInHours | null | undefined, practice: Design['practice']): PriceWords {
   if (!price) return { text: '–', meaning: '', weight: '' }
   const minutes = Math.round(price.gain_h * 60)
   if (minutes !== 0) return words(hoursChange(price.gain_h), 'Hours carried', minutes)

@@ -3,7 +3,7 @@
 import { storeToRefs } from 'pinia'
 import { computed, onMounted, ref } from 'vue'
 
-import { api, outcome, type ChemistryTypical, type LibraryBattery } from '@/api/client'
+import { api, outcome, type ChemistryTypical, type LibraryBattery, refusal } from '@/api/client'
 import { useDesign } from '@/design/store'
 import UnitLibrary from '@/library/UnitLibrary.vue'
 import ChoiceField from '@/shared/ChoiceField.vue'
@@ -118,7 +118,7 @@ async function keep(): Promise<void> {
   if (answer.kind === 'answer') {
     kept.value = `${name} stands in the library.`
     store.set('bank.unit', { ...sheet, name, library_id })
-  } else kept.value = answer.kind === 'refused' ? answer.problem.detail : 'Hearth Keep is not answering.'
+  } else kept.value = answer.kind === 'refused' ? refusal(answer.problem) : 'Hearth Keep is not answering.'
 }
 </script>
 
@@ -151,7 +151,7 @@ async function keep(): Promise<void> {
       <NumberField path="bank.start_soc_frac" label="Charge at the start" :unit="asPercent" />
       <NumberField path="bank.depth_frac" label="Depth of discharge" :unit="asPercent" />
       <NumberField path="bank.cutoff_soc_frac" label="Hard cut-off at" :unit="asPercent" />
-      <NumberField path="rules.ease_level_frac" label="Ease dropped below" :unit="asPercent" />
+      <NumberField path="policy.ease_level_frac" label="Ease dropped below" :unit="asPercent" />
     </div>
     <h2>
       From the data sheet

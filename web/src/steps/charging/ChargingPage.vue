@@ -33,7 +33,7 @@ const part = ref('sun')
 const controllers = computed(() => document.value?.charging.controllers ?? [])
 
 const onPanel = computed(() => {
-  const direct = assessment.value?.charging.direct
+  const direct = assessment.value?.charging.panel_loads
   return (document.value?.loads ?? [])
     .filter((load) => direct && load.id in direct.asked_wh)
     .map((load) => ({

@@ -29,7 +29,7 @@ const bankVolts = computed(() =>
 const kinds = [
   { value: 'mppt', title: 'MPPT' },
   { value: 'pwm', title: 'PWM' },
-  { value: 'direct', title: 'No controller' },
+  { value: 'panel_fed', title: 'No controller' },
 ]
 
 function addArray(): void {
@@ -71,7 +71,7 @@ function removeArray(at: number): void {
     <div class="head">
       <WordsField :path="`${path}.name`" label="Controller" />
       <ChoiceField :path="`${path}.kind`" label="Kind" :choices="kinds" />
-      <template v-if="controller.kind !== 'direct'">
+      <template v-if="controller.kind !== 'panel_fed'">
         <NumberField :path="`${path}.output_a`" label="Output" unit="A" />
         <NumberField
           :path="`${path}.efficiency_frac`"
@@ -112,7 +112,7 @@ function removeArray(at: number): void {
       <v-btn size="small" color="pine" :disabled="controller.arrays.length >= MOST_ARRAYS" @click="addArray"
         >Add an array</v-btn
       >
-      <label v-if="controller.kind !== 'direct'" class="built-in">
+      <label v-if="controller.kind !== 'panel_fed'" class="built-in">
         <input
           type="checkbox"
           :checked="controller.built_in"
@@ -121,7 +121,7 @@ function removeArray(at: number): void {
         />
         it is the all-in-one inverter’s own input
       </label>
-      <template v-if="controller.kind !== 'direct'">
+      <template v-if="controller.kind !== 'panel_fed'">
         <NumberField class="small" :path="`${path}.start_margin_v`" label="Margin to start" unit="V" />
         <NumberField
           class="small"

@@ -1,44 +1,18 @@
 <script setup lang="ts">
-/** Alternator, wind and bench charger, what each is worth beside one more battery, and how sources share the bank. */
+/** The steady sources (alternator, wind, bench charger and the like), what each is worth beside one more battery, and how sources share the bank. */
 import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
-import FieldFrame from '@/shared/FieldFrame.vue'
 import { count, hours, kilowattHours, percent } from '@/shared/format'
-import HourCells from '@/shared/HourCells.vue'
-import NumberField from '@/shared/NumberField.vue'
-import OptionalPart from '@/shared/OptionalPart.vue'
-import PriceTag from '@/shared/PriceTag.vue'
-import { asPercent, windSpeed } from '@/shared/units'
+
+import SteadySource from './SteadySource.vue'
 
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
 const charging = computed(() => document.value?.charging ?? null)
 const sums = computed(() => assessment.value?.charging ?? null)
-const speed = computed(() => (document.value ? windSpeed(document.value) : 'm/s'))
-const bankVolts = computed(() => assessment.value?.bank.nominal_v ?? 12)
-
-const alternator = computed(() => ({
-  current_a: Math.min(30, Math.round((assessment.value?.bank.charge_limit_a ?? 20) * 0.8)),
-  driven_hours: [[17, 18]],
-  price: null,
-}))
-const wind = {
-  rated_w: 400,
-  rated_m_s: 11,
-  cut_in_m_s: 3,
-  cut_out_m_s: 25,
-  mean_m_s: 3.5,
-  efficiency_frac: 0.85,
-  price: null,
-}
-const bench = computed(() => ({
-  output_w: Math.round(10 * bankVolts.value),
-  plugged_hours: [[9, 12]],
-  price: null,
-}))
 const HABITS = [
   { value: false, title: 'Several regulated sources together, up to the bank’s limit' },
   { value: true, title: 'One source at a time, the strongest' },
@@ -47,69 +21,7 @@ const HABITS = [
 
 <template>
   <div v-if="document && charging && sums" class="others">
-    <OptionalPart path="charging.alternator" label="A vehicle’s alternator charges it" :start="alternator">
-      <NumberField path="charging.alternator.current_a" label="Into the bank" unit="A" />
-      <FieldFrame class="wide" label="Driven" for="driven-hours">
-        <HourCells
-          id="driven-hours"
-          :hours="charging.alternator?.driven_hours ?? []"
-          tier="keep"
-          label="Hours in which the vehicle is driven"
-          :pinned-hour="null"
-          @change="(spans) => store.set('charging.alternator.driven_hours', spans)"
-        />
-      </FieldFrame>
-      <NumberField path="charging.alternator.price" label="Price" empty-means="not said" />
-      <p class="gave">
-        gave
-        <ExplainedFigure figure="charging.alternator_wh">{{
-          kilowattHours(sums.alternator_wh)
-        }}</ExplainedFigure>; without it
-        <PriceTag :price="assessment?.prices.without_source['alternator']" />
-      </p>
-    </OptionalPart>
-    <OptionalPart
-      path="charging.wind"
-      label="There is a wind turbine (winds about the mean by Rayleigh, cubic curve)"
-      :start="wind"
-    >
-      <NumberField path="charging.wind.rated_w" label="Rated" unit="W" />
-      <NumberField path="charging.wind.rated_m_s" label="in a wind of" :unit="speed" />
-      <NumberField path="charging.wind.cut_in_m_s" label="Turns from" :unit="speed" />
-      <NumberField path="charging.wind.cut_out_m_s" label="Stops at" :unit="speed" />
-      <NumberField path="charging.wind.mean_m_s" label="Mean wind there" :unit="speed" />
-      <NumberField path="charging.wind.efficiency_frac" label="Regulator" :unit="asPercent" />
-      <NumberField path="charging.wind.price" label="Price" empty-means="not said" />
-      <p class="gave">
-        gave <ExplainedFigure figure="charging.wind_wh">{{ kilowattHours(sums.wind_wh) }}</ExplainedFigure>;
-        without it
-        <PriceTag :price="assessment?.prices.without_source['wind']" />
-      </p>
-    </OptionalPart>
-    <OptionalPart
-      path="charging.bench_charger"
-      label="A plug-in charger, where a live socket is at hand"
-      :start="bench"
-    >
-      <NumberField path="charging.bench_charger.output_w" label="Into the bank" unit="W" />
-      <FieldFrame class="wide" label="Plugged in" for="plugged-hours">
-        <HourCells
-          id="plugged-hours"
-          :hours="charging.bench_charger?.plugged_hours ?? []"
-          tier="keep"
-          label="Hours in which it is plugged in"
-          :pinned-hour="null"
-          @change="(spans) => store.set('charging.bench_charger.plugged_hours', spans)"
-        />
-      </FieldFrame>
-      <NumberField path="charging.bench_charger.price" label="Price" empty-means="not said" />
-      <p class="gave">
-        gave
-        <ExplainedFigure figure="charging.bench_wh">{{ kilowattHours(sums.bench_wh) }}</ExplainedFigure>;
-        without it
-        <PriceTag :price="assessment?.prices.without_source['bench_charger']" />
-      </p>
-    </OptionalPart>
+    <SteadySource v-for="source in sums.steady" :key="source.key" :source="source" />
     <section>
       <h2>What a kilowatt-hour costs on the dark days</h2>
       <table class="ledger" data-test="values">
@@ -195,18 +107,6 @@ section {
 
 h2 {
   margin-bottom: 6px;
-}
-
-.wide {
-  grid-column: span 2;
-}
-
-.gave {
-  grid-column: span 2;
-  align-self: end;
-  margin: 0 0 7px;
-  font-size: 13px;
-  color: var(--slate);
 }
 
 .habit {

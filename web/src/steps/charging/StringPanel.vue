@@ -3,7 +3,7 @@
 import { storeToRefs } from 'pinia'
 import { computed, ref } from 'vue'
 
-import { api, outcome, type LibraryModule, type PanelArray } from '@/api/client'
+import { api, outcome, type LibraryModule, type PanelArray, refusal } from '@/api/client'
 import { useDesign } from '@/design/store'
 import UnitLibrary from '@/library/UnitLibrary.vue'
 import { amount } from '@/shared/format'
@@ -99,7 +99,7 @@ async function keep(): Promise<void> {
   if (answer.kind === 'answer') {
     kept.value = `${module.name} stands in the library.`
     store.set(`${props.path}.module.library_id`, library_id)
-  } else kept.value = answer.kind === 'refused' ? answer.problem.detail : 'Hearth Keep is not answering.'
+  } else kept.value = answer.kind === 'refused' ? refusal(answer.problem) : 'Hearth Keep is not answering.'
 }
 </script>
 

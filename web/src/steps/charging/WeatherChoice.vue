@@ -3,7 +3,7 @@
 import { storeToRefs } from 'pinia'
 import { computed, onMounted, ref, shallowRef, useTemplateRef } from 'vue'
 
-import { api, outcome, type WeatherInfo } from '@/api/client'
+import { api, outcome, type WeatherInfo, refusal } from '@/api/client'
 import { useDesign } from '@/design/store'
 
 const store = useDesign()
@@ -43,7 +43,7 @@ async function open(event: Event): Promise<void> {
     }),
   )
   if (answer.kind !== 'answer') {
-    trouble.value = answer.kind === 'refused' ? `${file.name}. ${answer.problem.detail}` : SILENT
+    trouble.value = answer.kind === 'refused' ? `${file.name}. ${refusal(answer.problem)}` : SILENT
     return
   }
   note.value = `${answer.value.name} is stored.`
@@ -63,7 +63,7 @@ async function discard(year: WeatherInfo): Promise<void> {
     api.DELETE('/api/weather-years/{key}', { params: { path: { key: year.key } } }),
   )
   if (answer.kind === 'answer') note.value = `${year.name} was taken out.`
-  else trouble.value = answer.kind === 'refused' ? answer.problem.detail : SILENT
+  else trouble.value = answer.kind === 'refused' ? refusal(answer.problem) : SILENT
   await list()
 }
 

@@ -3,7 +3,7 @@
 import { mdiChevronDown, mdiChevronUp, mdiDragVertical } from '@mdi/js'
 import { computed } from 'vue'
 
-import type { Load, Price, Tier } from '@/api/client'
+import type { Load, PriceInHours, Tier } from '@/api/client'
 import { amount, count } from '@/shared/format'
 import PriceTag from '@/shared/PriceTag.vue'
 
@@ -20,7 +20,7 @@ const props = defineProps<{
   inAmpHours: boolean
   quality: string | undefined
   livedTier: string | undefined
-  price: Price | undefined
+  price: PriceInHours | undefined
   pinnedHour: number | null
   /** Fields of this row at fault, as dotted names joined by blanks. */
   faults: string

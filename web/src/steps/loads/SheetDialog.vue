@@ -10,6 +10,7 @@ import {
   type SheetPreview,
   type SheetRow,
   type SheetSource,
+  refusal,
 } from '@/api/client'
 import { amount } from '@/shared/format'
 
@@ -27,7 +28,7 @@ onMounted(async () => {
     }),
   )
   if (answer.kind === 'answer') preview.value = answer.value
-  else if (answer.kind === 'refused') trouble.value = answer.problem.detail
+  else if (answer.kind === 'refused') trouble.value = refusal(answer.problem)
   else trouble.value = 'Hearth Keep is not answering; nothing was read.'
 })
 

@@ -41,7 +41,7 @@ const steps = [5, 15, 30, 60].map((value) => ({ value, title: `${value} min` }))
         <NumberField path="outage.duration_h" label="Lasts" unit="h" />
         <NumberField path="outage.warning_h" label="Warning before" unit="h" />
         <NumberField path="outage.people" label="People" whole />
-        <ChoiceField path="rules.time_step_min" label="Time step" :choices="steps" />
+        <ChoiceField path="simulation.time_step_min" label="Time step" :choices="steps" />
       </div>
       <SkyTable />
     </section>

@@ -1,0 +1,54 @@
+"""From an older version of the Design document to the current one, step by step. A step only moves and renames."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from hearthkeep.core.design.document import SCHEMA_VERSION
+
+Values = dict[str, Any]
+
+
+def to_current(values: Values) -> Values:
+    """Plain values of any earlier version as those of the current one; a document without a version is of version 1.
+
+    What is not understood is left as it is, for the validation to name.
+    """
+    version = values.get("schema_version", 1)
+    if type(version) is not int:
+        return values
+    while version in STEPS:
+        values = {**STEPS[version](values), "schema_version": version + 1}
+        version += 1
+    return values
+
+
+def _to_2(values: Values) -> Values:
+    """`rules` is divided into what the house does and how finely it is simulated; `direct` controllers are `panel_fed`."""
+    values = dict(values)
+    rules = values.pop("rules", {})
+    if isinstance(rules, dict):
+        rest = dict(rules)
+        for part, field in (("policy", "ease_level_frac"), ("simulation", "time_step_min")):
+            if field in rest:
+                values[part] = {field: rest.pop(field)}
+        rules = rest
+    if rules:
+        values["rules"] = rules
+    charging = values.get("charging")
+    if isinstance(charging, dict) and isinstance(charging.get("controllers"), list):
+        values["charging"] = {**charging, "controllers": [_panel_fed(entry) for entry in charging["controllers"]]}
+    return values
+
+
+def _panel_fed(controller: Any) -> Any:
+    if isinstance(controller, dict) and controller.get("kind") == "direct":
+        return {**controller, "kind": "panel_fed"}
+    return controller
+
+
+#: From version n to n + 1.
+STEPS: dict[int, Callable[[Values], Values]] = {1: _to_2}
+if set(STEPS) != set(range(1, SCHEMA_VERSION)):
+    raise RuntimeError("each earlier version of the Design document needs its step")

@@ -1,0 +1,50 @@
+"""The design completed for the outage: several inverters as one, the plant's own loads, and the air of a weather year."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from hearthkeep.core.bank import heater_w
+from hearthkeep.core.design import Design, Load, OutageDay, Quality, SkySource, Supply, Tier, Typed
+from hearthkeep.core.loads import HOURS
+from hearthkeep.core.sources import WeatherYear, day_of_year, year_for
+
+HEATER_ID = "bank-heater"
+
+
+def completed(design: Design, year: WeatherYear | None) -> Design:
+    """Inverters added up, the bank's heater among the loads, and on each day the air of the year where that rules.
+
+    A design that is complete already stays as it is.
+    """
+    changes: dict[str, object] = {}
+    if design.inverter.units > 1:
+        changes["inverter"] = design.inverter.together
+    warms_w = heater_w(design.bank)
+    if warms_w > 0 and all(load.id != HEATER_ID for load in design.loads):
+        heater = Load(
+            id=HEATER_ID,
+            name="Heater of the bank",
+            tier=Tier.LIFE,
+            running_w=warms_w,
+            supply=Supply.DC,
+            known=Typed(quality=Quality.MEASURED),
+        )
+        changes["loads"] = (*design.loads, heater)
+    if design.outage.sky_from is SkySource.YEAR:
+        days = _days_of_year(design, year_for(design.site, year))
+        changes["outage"] = design.outage.model_copy(update={"days": days})
+    return design.model_copy(update=changes) if changes else design
+
+
+def _days_of_year(design: Design, year: WeatherYear) -> tuple[OutageDay, ...]:
+    """The calendar days of the outage, each with the year's warmest hour [°C]."""
+    outage = design.outage
+    warmest_c = year.air_c.reshape(-1, HOURS).max(axis=1)
+    dates = [outage.start + timedelta(days=day) for day in range((outage.end.date() - outage.start.date()).days + 1)]
+    return tuple(
+        outage.days[min(number, len(outage.days) - 1)].model_copy(
+            update={"air_temp_c": float(warmest_c[day_of_year(date.month, date.day)])}
+        )
+        for number, date in enumerate(dates)
+    )

@@ -1,0 +1,75 @@
+"""What happened in a run, by name: the kinds of event and their causes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from hearthkeep.core.inverter import Overload
+from hearthkeep.core.loads import TIERS
+from hearthkeep.core.outage.kernel import Run, values
+
+
+class EventKind(StrEnum):
+    """What happened at a moment of the outage."""
+
+    DROPPED = "dropped"
+    RETURNED = "returned"
+    OVERLOADED = "overloaded"
+    FITS_AGAIN = "fits_again"
+    CUT_OFF = "cut_off"
+    FULL = "full"
+    DARK = "dark"
+    BACK_ON = "back_on"
+    GENERATOR_ON = "generator_on"
+    GENERATOR_OFF = "generator_off"
+    INVERTER_BACK = "inverter_back"
+
+
+EVENT_KINDS = {
+    values.DROPPED: EventKind.DROPPED,
+    values.RETURNED: EventKind.RETURNED,
+    values.OVERLOADED: EventKind.OVERLOADED,
+    values.FITS_AGAIN: EventKind.FITS_AGAIN,
+    values.CUT_OFF: EventKind.CUT_OFF,
+    values.FULL: EventKind.FULL,
+    values.DARK: EventKind.DARK,
+    values.BACK_ON: EventKind.BACK_ON,
+    values.GENERATOR_ON: EventKind.GENERATOR_ON,
+    values.GENERATOR_OFF: EventKind.GENERATOR_OFF,
+    values.INVERTER_BACK: EventKind.INVERTER_BACK,
+}
+#: Causes by number: those of an overload, and why the generator stopped.
+CAUSES = {
+    **{overload.value: overload.name.lower() for overload in Overload},
+    values.STOP_FULL: "charged",
+    values.STOP_QUIET: "quiet_hours",
+    values.STOP_EMPTY: "out_of_fuel",
+    values.STOP_TANK: "tank_empty",
+}
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Event:
+    """One moment worth telling."""
+
+    #: Hours from the start of the outage [h].
+    time_h: float
+    kind: EventKind
+    tier: str | None
+    #: For an overload: rating, surge, bank_current or switched_off; for a stop of the generator: charged, quiet_hours,
+    #: out_of_fuel or tank_empty.
+    cause: str | None
+
+
+def events_of(run: Run) -> tuple[Event, ...]:
+    """The run's events with their names."""
+    return tuple(
+        Event(
+            time_h=float(time_h),
+            kind=EVENT_KINDS[int(kind)],
+            tier=TIERS[int(tier)].value if tier >= 0 else None,
+            cause=CAUSES[int(cause)] if cause > 0 else None,
+        )
+        for time_h, kind, tier, cause in run.events[: run.event_count]
+    )

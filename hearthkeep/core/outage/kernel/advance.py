@@ -1,0 +1,70 @@
+"""One stretch of the outage: from a state to the next moment at which something changes. Nothing is recorded here."""
+
+from __future__ import annotations
+
+from numba import njit
+
+from hearthkeep.core.bank.acceptance import accepted_w
+from hearthkeep.core.inverter.draws import DIRECT, HOUSE, cell_of
+from hearthkeep.core.outage.kernel.genset import burnt_l, charger_gives_w, fuel_lasts_h, longest_h, run_on, turned
+from hearthkeep.core.outage.kernel.levels import reached
+from hearthkeep.core.outage.kernel.state import Genset, State, Stretch
+from hearthkeep.core.outage.kernel.tiers import (
+    balance,
+    carried_of,
+    may_leave,
+    mode_of,
+    out_after_returns,
+    settled,
+    with_spare,
+)
+from hearthkeep.core.outage.kernel.values import BANK_TIERS, TINY_L
+
+
+@njit(cache=True, inline="always")
+def first_state(plant):  # type: ignore[no-untyped-def]
+    """The state as the outage begins: everything on, the generator still."""
+    generator = plant.generator
+    genset = Genset(False, 0.0, generator.stock_l, min(generator.tank_l, generator.stock_l))
+    return State(min(plant.start_wh, plant.acceptance.capacity_wh), 0, genset)
+
+
+@njit(cache=True, inline="always")
+def advance(state, at, left_h, is_calm, table, hours, asks_spare, plant):  # type: ignore[no-untyped-def]
+    """The state after the next stretch, `left_h` at most, and the stretch itself."""
+    stored_wh = state.stored_wh
+    genset, at_hand_l, did = turned(state.genset, at, stored_wh, is_calm, plant)
+    runs = genset.runs
+    still = state.out
+    if state.out != 0 and is_calm:
+        still = out_after_returns(table, hours, state.out, stored_wh, runs, at, plant)
+    mode, carried = mode_of(still, runs, plant), carried_of(still)
+    cell = cell_of(mode, at.row, carried, hours)
+    flow = balance(cell, mode, carried, table[cell, HOUSE], table[cell, DIRECT], runs, at, plant)
+    out, went_out = still, 0
+    if may_leave(flow, stored_wh, plant):
+        flow, out, went_out = settled(table, hours, flow, still, stored_wh, runs, at, plant)
+    limit_w = accepted_w(stored_wh, plant.acceptance)
+    served, spare_wh = flow.cell, -1.0
+    if asks_spare and flow.net_w > 0.0 and not runs and flow.carried == BANK_TIERS:
+        served, spare_wh = with_spare(table, hours, flow, limit_w, at, plant)
+    span_h = longest_h(left_h, genset, plant)
+    may_start = plant.generator.rated_w > 0.0 and not runs and at_hand_l > TINY_L and not at.quiet
+    reach = reached(stored_wh, span_h, flow, limit_w, out, runs, may_start, spare_wh, plant)
+    charger_w, unused_w = 0.0, 0.0
+    if runs:
+        charger_w = charger_gives_w(flow, reach.into_w)
+        used_l = burnt_l(reach.span_h, flow.house_w, charger_w * reach.span_h, plant.generator)
+        if used_l > at_hand_l:
+            span_h = fuel_lasts_h(at_hand_l, used_l, reach, stored_wh, flow, plant)
+            reach = reached(stored_wh, span_h, flow, limit_w, out, runs, may_start, spare_wh, plant)
+            charger_w = charger_gives_w(flow, reach.into_w)
+            used_l = at_hand_l
+        genset = run_on(genset, reach.span_h, used_l)
+        # What its charger holds back is not spilled.
+        unused_w = max(flow.net_sun_w - reach.into_w, 0.0)
+    else:
+        unused_w = max(flow.net_w, 0.0) - reach.into_w - (table[served, DIRECT] - table[flow.cell, DIRECT])
+    after_wh = min(max(reach.after_wh, 0.0), plant.acceptance.capacity_wh)
+    stretch = Stretch(flow, reach, did, state.out & ~still, went_out, served, runs, charger_w, unused_w + flow.waits_w)
+    return State(after_wh, out, genset), stretch

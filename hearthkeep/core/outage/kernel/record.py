@@ -1,0 +1,136 @@
+"""One outage with its record: events, energy totals, and the series that the strip draws."""
+
+from __future__ import annotations
+
+import numpy as np
+from numba import njit
+
+from hearthkeep.core.inverter import Draws
+from hearthkeep.core.inverter.draws import BLOCKED, CAUSE, CONVERSION, DARK_TIER, LOAD, WIRING
+from hearthkeep.core.inverter.draws import SERVED as BY_TIER
+from hearthkeep.core.outage.kernel.advance import advance, first_state
+from hearthkeep.core.outage.kernel.notes import no_notes, note, note_service, note_switching
+from hearthkeep.core.outage.kernel.state import Inputs
+from hearthkeep.core.outage.kernel.tally import (
+    Service,
+    Tiers,
+    first_tally,
+    left_off,
+    step_begun,
+    stretch_added,
+)
+from hearthkeep.core.outage.kernel.values import (
+    CALM_TURNS,
+    EVENT_KINDS,
+    FULL,
+    MAX_EVENTS,
+    MOST_TURNS,
+    TINY_H,
+    Plant,
+    Run,
+    Steps,
+)
+
+#: Columns of the books: loads served by tier [W], spilled [W], generator [W], dark [h].
+_TIERS, _SPILLED, _GENERATOR, _DARK, _COLUMNS = 4, 4, 5, 6, 7
+
+
+@njit(cache=True, inline="always")
+def _service(table, cell, served):  # type: ignore[no-untyped-def]
+    """What the table says of a stretch: of the loads served, Spare among them, and of what does not fit."""
+    return Service(
+        table[served, LOAD],
+        table[served, CONVERSION],
+        table[served, WIRING],
+        Tiers(
+            table[served, BY_TIER],
+            table[served, BY_TIER + 1],
+            table[served, BY_TIER + 2],
+            table[served, BY_TIER + 3],
+        ),
+        int(table[cell, BLOCKED]),
+        int(table[cell, CAUSE]),
+        int(table[served, DARK_TIER]),
+    )
+
+
+@njit(cache=True, inline="always")
+def _switches(stretch):  # type: ignore[no-untyped-def]
+    return stretch.turned != 0 or stretch.came_back != 0 or stretch.went_out != 0
+
+
+@njit(cache=True, inline="always")
+def _serves_otherwise(service, before):  # type: ignore[no-untyped-def]
+    return service.blocked != before.overloaded or (service.dark_tier >= 0) != before.is_dark
+
+
+@njit(cache=True)
+def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
+    """Carry the house through the steps."""
+    table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
+    lengths_h, row, sun_w, clipped_w = steps.length_h, steps.row, steps.sun_w, steps.clipped_w
+    other_w, strongest_w, quiet, attended = steps.other_w, steps.strongest_w, steps.quiet, steps.attended
+    count = lengths_h.shape[0]
+    books, stored_wh, notes = np.empty((count, _COLUMNS)), np.empty(count + 1), no_notes()
+    state = first_state(plant)
+    tally = first_tally(state, plant.acceptance)
+    stored_wh[0] = state.stored_wh
+    for step in range(count):
+        # All controllers' sun counts as one source.
+        most_w = max(sun_w[step], strongest_w[step])
+        at = Inputs(row[step], sun_w[step], other_w[step], most_w, quiet[step], attended[step])
+        asked = Tiers(asked_w[at.row, 0], asked_w[at.row, 1], asked_w[at.row, 2], asked_w[at.row, 3])
+        length_h = left_h = lengths_h[step]
+        tally = step_begun(tally, at, clipped_w[step], length_h)
+        turn = 0
+        while left_h > TINY_H and turn < MOST_TURNS:
+            state, stretch = advance(state, at, left_h, turn < CALM_TURNS, table, hours, asked.spare > 0.0, plant)
+            service, before = _service(table, stretch.flow.cell, stretch.served), tally
+            if _switches(stretch):
+                note_switching(notes, before.now_h, stretch.turned, stretch.came_back, stretch.went_out)
+            if _serves_otherwise(service, before.marks):
+                note_service(notes, before.now_h, service, before.marks)
+            tally = stretch_added(tally, stretch, service, asked, state.stored_wh, length_h, plant)
+            if before.marks.was_below_full and not tally.marks.was_below_full:
+                note(notes, tally.now_h, FULL, -1, 0)
+            left_h -= stretch.reach.span_h
+            turn += 1
+        if left_h > TINY_H:
+            tally = left_off(tally, at, asked, left_h)
+        books[step, 0], books[step, 1] = tally.book.served.life, tally.book.served.keep
+        books[step, 2], books[step, 3] = tally.book.served.ease, tally.book.served.spare
+        books[step, _SPILLED] = tally.book.spilled_w
+        books[step, _GENERATOR] = tally.book.generator_w
+        books[step, _DARK] = tally.book.dark_h
+        stored_wh[step + 1] = state.stored_wh
+    recorded: Run = _as_run(stored_wh, books, notes, tally, plant.generator.stock_l - state.genset.fuel_l)
+    return recorded
+
+
+@njit(cache=True)
+def _as_run(stored_wh, books, notes, tally, fuel_l):  # type: ignore[no-untyped-def]
+    """The record under its names."""
+    marks, unserved = tally.marks, tally.unserved
+    return Run(
+        stored_wh,
+        books[:, :_TIERS],
+        books[:, _SPILLED],
+        np.array(tally.totals),
+        np.array(unserved.energy_wh),
+        np.array(unserved.time_h),
+        marks.dark_h,
+        books[:, _DARK],
+        books[:, _GENERATOR],
+        fuel_l,
+        tally.generator_h,
+        marks.lowest_wh,
+        marks.lowest_h,
+        marks.full_h,
+        notes.events,
+        min(notes.counts[EVENT_KINDS], MAX_EVENTS),
+        notes.counts,
+        notes.cause_h,
+        marks.dark_cause,
+        marks.darkened_h,
+        tally.unsettled_h,
+    )

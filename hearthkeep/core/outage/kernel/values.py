@@ -1,0 +1,160 @@
+"""What the outage model takes and gives back: its steps, its plant, its run, and the numbers that name events and totals.
+
+Tuples that hold arrays are unpacked before the loop and never cross a call inside it, which would make it ten times slower;
+tuples of plain numbers cost nothing.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from hearthkeep.core.bank import Acceptance
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+LIFE, KEEP, EASE, SPARE = 0, 1, 2, 3
+BANK_TIERS = 3
+
+#: Event kinds; the second column of an event is the tier, the third the cause of an overload.
+DROPPED, RETURNED, OVERLOADED, FITS_AGAIN, CUT_OFF, FULL, DARK, BACK_ON = 0, 1, 2, 3, 4, 5, 6, 7
+GENERATOR_ON, GENERATOR_OFF, INVERTER_BACK = 8, 9, 10
+#: Why the generator stopped, in the third column of its event: charged, quiet hours, out of fuel, its tank empty and
+#: nobody there to fill it.
+STOP_FULL, STOP_QUIET, STOP_EMPTY, STOP_TANK = 10, 11, 12, 13
+#: Kinds of event and causes, for the counts that stay true where the list of events is full.
+EVENT_KINDS, EVENT_CAUSES = 11, 14
+#: Events kept one by one; those beyond are counted only.
+MAX_EVENTS = 2000
+
+#: Rows of the energy totals.
+SUN, CLIPPED, SERVED, INVERTER_LOSS, CHARGE_LOSS, WIRING_LOSS, UNUSED, GENERATOR, OTHER = 0, 1, 2, 3, 4, 5, 6, 7, 8
+TOTALS = 9
+
+#: Powers below this count as nothing [W], fuel below this as none [L], and what is left of a step below this as over [h].
+TINY_W, TINY_L, TINY_H = 1e-9, 1e-9, 1e-12
+#: Changes of state followed inside one step after which nothing more returns or starts until it ends (a bank of seconds would
+#: otherwise switch its house on and off without end), and after which the model gives up and leaves everything off. What still
+#: can happen when nothing returns is a few dozen levels, so that the second number is never reached.
+CALM_TURNS, MOST_TURNS = 100, 1000
+#: Bit of the inverter beside those of the tiers, in the number that says who is out.
+INVERTER = BANK_TIERS
+
+
+class Steps(NamedTuple):
+    """What changes from step to step, (n,)."""
+
+    length_h: Floats
+    #: Row of the house's arrays: hour of the day, of that kind of day.
+    row: Ints
+    #: Sun the controllers let through [W].
+    sun_w: Floats
+    #: Sun beyond the controllers' limits [W].
+    clipped_w: Floats
+    #: All other sources but the generator together, at the direct-current bus [W].
+    other_w: Floats
+    #: The strongest of them alone, which counts where only one source may charge [W].
+    strongest_w: Floats
+    #: Whether the generator has to stay off.
+    quiet: NDArray[np.bool_]
+    #: Whether somebody is there to fill the generator's tank from the stock.
+    attended: NDArray[np.bool_]
+
+
+class GeneratorPlant(NamedTuple):
+    """The generator, its charger and its fuel; a rating of 0 W means that there is none."""
+
+    rated_w: float
+    start_wh: float
+    stop_wh: float
+    min_run_h: float
+    charger_w: float
+    charger_efficiency: float
+    stock_l: float
+    #: What it holds when full; alone it runs no longer than that.
+    tank_l: float
+    idle_l_per_h: float
+    l_per_kwh: float
+    #: It feeds its charger alone; the house stays on the inverter.
+    charges_only: bool
+
+
+#: No generator.
+NO_GENERATOR = GeneratorPlant(0.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, False)
+
+
+class Plant(NamedTuple):
+    """Bank, inverter and generator: plain numbers only, so that it may be handed on inside the loop."""
+
+    acceptance: Acceptance
+    start_wh: float
+    #: Drop levels of Life, Keep and Ease, and the levels at which they return [Wh]. The inverter goes off and comes back at
+    #: those of Life.
+    drop_wh: tuple[float, float, float]
+    return_wh: tuple[float, float, float]
+    discharge_efficiency: float
+    peukert_exponent: float
+    #: Power at the rated current; above it Peukert's law applies [W].
+    rated_power_w: float
+    #: Only the strongest source charges, the others wait and are spilled.
+    one_source: bool
+    generator: GeneratorPlant
+
+
+class Run(NamedTuple):
+    """What one recorded run gives back."""
+
+    #: Stored energy at each step edge [Wh], (n + 1,).
+    stored_wh: Floats
+    #: Power of the loads served, by step and tier [W], (n, 4).
+    served_w: Floats
+    #: Sun and other sources not used, clipped included, by step [W], (n,).
+    spilled_w: Floats
+    totals_wh: Floats
+    #: By tier: energy asked and not served [Wh], and for how long [h], (4,).
+    unserved_wh: Floats
+    unserved_h: Floats
+    #: Life or Keep first asked and was not served [h]; -1 for never.
+    dark_h: float
+    #: For how long Life or Keep asked and was not served, by step [h], (n,).
+    dark_by_step_h: Floats
+    #: Power the generator gives at its terminals, by step [W], (n,); fuel it burnt [L], and for how long it ran [h].
+    generator_w: Floats
+    fuel_l: float
+    generator_h: float
+    #: Lowest stored energy [Wh] and when [h].
+    lowest_wh: float
+    lowest_h: float
+    #: The bank first reached full, having been below it [h]; -1 for never.
+    full_h: float
+    #: Time [h], kind, tier, cause; the first `event_count` rows count, at most MAX_EVENTS of all that happened.
+    events: Floats
+    event_count: int
+    #: How often each kind of event happened, behind the kinds all of them, and when each cause came first [h], -1 for never.
+    kind_counts: Ints
+    cause_h: Floats
+    #: Why the house was dark at its first dark moment: an Overload, 0 where the charge ended.
+    dark_cause: int
+    #: Life or Keep first stood back from a running generator that could not carry it [h]; -1 for never.
+    darkened_h: float
+    #: Time for which no steady state was found and everything was left off [h]; always 0 unless the model fails.
+    unsettled_h: float
+
+    @property
+    def unused_wh(self) -> float:
+        """Sun and other sources not used, clipped included, over the whole run [Wh]."""
+        return float(self.totals_wh[CLIPPED] + self.totals_wh[UNUSED])
+
+
+class Outcome(NamedTuple):
+    """The four numbers kept of an outage that is not recorded."""
+
+    #: Life or Keep first asked and was not served [h]; -1 for never.
+    dark_h: float
+    #: For how long Life or Keep asked and was not served, all together [h].
+    dark_for_h: float
+    lowest_wh: float
+    fuel_l: float

@@ -1,0 +1,33 @@
+"""What if: the outage simulated again with one thing changed, and what that says of the choices."""
+
+from hearthkeep.core.whatif.charging import ChargingSums, SourceValue, SteadySum, charging_sums
+from hearthkeep.core.whatif.charging_figures import charging_figures
+from hearthkeep.core.whatif.each_load_out import each_load_out
+from hearthkeep.core.whatif.generator_sizes import GeneratorChoice, generator_choices
+from hearthkeep.core.whatif.habits import Habits
+from hearthkeep.core.whatif.load_prices import LoadPrices, load_prices
+from hearthkeep.core.whatif.one_failed import OneFailed, one_failed
+from hearthkeep.core.whatif.priced import PriceInHours
+from hearthkeep.core.whatif.prices import Prices, prices_of
+from hearthkeep.core.whatif.ranking import RankedInverter, rank_inverters
+
+__all__ = [
+    "ChargingSums",
+    "GeneratorChoice",
+    "Habits",
+    "LoadPrices",
+    "OneFailed",
+    "PriceInHours",
+    "Prices",
+    "RankedInverter",
+    "SourceValue",
+    "SteadySum",
+    "charging_figures",
+    "charging_sums",
+    "each_load_out",
+    "generator_choices",
+    "load_prices",
+    "one_failed",
+    "prices_of",
+    "rank_inverters",
+]

@@ -1,0 +1,83 @@
+"""What is left when one of several inverters fails."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+from hearthkeep.core.design import Inverter, Tier
+from hearthkeep.core.inverter import off_hours
+from hearthkeep.core.inverter.fit import AC_TIERS
+from hearthkeep.core.loads import table_from
+from hearthkeep.core.outage import PreparedOutage, Scene, with_other_watts
+
+#: Life and Keep, the first two tiers.
+KEPT = 2
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class OneFailed:
+    """The outage with one inverter fewer."""
+
+    units_left: int
+    #: Tiers whose loads all fit in every hour of the outage, from Life down.
+    tiers_carried: tuple[str, ...]
+    hours_carried_h: float
+    #: Units of this size with which Life and Keep still fit one fewer.
+    units_for_keep: int
+
+
+def one_failed(prepared: PreparedOutage) -> OneFailed | None:
+    """Simulate the outage with one unit fewer; none where there is no inverter.
+
+    A single unit's failure leaves DC loads. The solar inputs built into an all-in-one are lost with it, in equal parts.
+    """
+    inverter = prepared.entered.inverter
+    if inverter.rated_w == 0:
+        return None
+    left = prepared.with_parts({"inverter": _one_fewer(inverter)})
+    left = replace(left, scene=_without_its_sun(prepared, units=inverter.units))
+    # Hours in which it is switched off anyway lose nothing.
+    on = ~off_hours(left.design.inverter, len(left.scene.kinds))
+    fits = left.house.fits[on, -1, AC_TIERS].min(initial=len(Tier))
+    table = table_from(left.rows)
+    running_w = table.coincident_ac_w[:, :KEPT].sum(axis=1)
+    starting_w = running_w + table.start_rise_w[:, :KEPT].max(axis=1)
+    part = max(float(running_w.max()) / inverter.rated_w, float(starting_w.max()) / inverter.surge_w)
+    # A tier without AC loads is carried as long as its DC loads are.
+    return OneFailed(
+        units_left=inverter.units - 1,
+        tiers_carried=tuple(tier.value for index, tier in enumerate(Tier) if index < fits),
+        units_for_keep=1 + max(1, math.ceil(part - 1e-9)),
+        hours_carried_h=left.carried_h(left.outcome().dark_h),
+    )
+
+
+def _one_fewer(inverter: Inverter) -> Inverter:
+    """All but one of the units as one inverter; nothing where it is the only one."""
+    if inverter.units == 1:
+        return inverter.model_copy(update={"rated_w": 0.0, "surge_w": 0.0, "idle_w": 0.0})
+    return inverter.of_units(inverter.units - 1)
+
+
+def _without_its_sun(prepared: PreparedOutage, *, units: int) -> Scene:
+    """The scene with what the failed unit's own solar inputs no longer give; loads keep their hours."""
+    design, scene = prepared.design, prepared.scene
+    controllers = design.charging.controllers
+    if not any(controller.built_in for controller in controllers):
+        return scene
+    left = (units - 1) / units
+    kept = tuple(
+        controller.model_copy(
+            update={
+                "output_a": controller.output_a * left,
+                "arrays": tuple(array.model_copy(update={"stc_w": array.stc_w * left}) for array in controller.arrays),
+            }
+        )
+        if controller.built_in
+        else controller
+        for controller in controllers
+    )
+    charging = design.charging.model_copy(update={"controllers": kept})
+    poorer = with_other_watts(scene, design.model_copy(update={"charging": charging}), prepared.rating)
+    return replace(poorer, kinds=scene.kinds, kind_of_step=scene.kind_of_step, row=scene.row)

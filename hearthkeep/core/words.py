@@ -1,0 +1,57 @@
+"""Numbers as they stand in a sentence."""
+
+from __future__ import annotations
+
+import math
+
+#: Headroom is written in per cent up to here.
+HEADROOM_IN_PERCENT = 3.0
+
+
+def watts(value: float) -> str:
+    """Watts for a sentence.
+
+    >>> watts(1234.4)
+    '1,234 W'
+    """
+    # Halves go up, as the screens round them.
+    return f"{math.floor(value + 0.5):,} W"
+
+
+def percent(fraction: float) -> str:
+    """A part of a whole for a sentence.
+
+    >>> percent(0.274)
+    '27 %'
+    """
+    # Adding nothing keeps a rounded negative zero from being printed.
+    return f"{round(100 * fraction) + 0:,} %"
+
+
+def counted(number: int, thing: str) -> str:
+    """A count for a sentence, with the plural where it takes one.
+
+    >>> counted(1, "day"), counted(3, "day")
+    ('1 day', '3 days')
+    """
+    return f"{number:,} {thing}" if number == 1 else f"{number:,} {thing}s"
+
+
+def kilowatts(power_w: float) -> str:
+    """A size in kilowatts with its article.
+
+    >>> kilowatts(8000.0), kilowatts(2500.0), kilowatts(11000.0)
+    ('an 8 kW', 'a 2.5 kW', 'an 11 kW')
+    """
+    text = f"{power_w / 1000:g}"
+    article = "an" if text.startswith("8") or text.split(".")[0] in ("11", "18") else "a"
+    return f"{article} {text} kW"
+
+
+def headroom(frac: float) -> str:
+    """Headroom for a sentence: a part of the peak, or how many times the peak where it is far more.
+
+    >>> headroom(0.25), headroom(149.0)
+    ('25 %', '150 times the peak')
+    """
+    return percent(frac) if frac < HEADROOM_IN_PERCENT else f"{frac + 1:,.0f} times the peak"
