@@ -26,6 +26,12 @@ def assess_design(document: DesignBody, year: YearOfDesign) -> Response:
     return Response(_ASSESSMENT.dump_json(assess(document, year)), media_type="application/json")
 
 
+@router.post("/documents/current", openapi_extra=DESIGN_BODY)
+def bring_up(document: DesignBody) -> Design:
+    """A Design document of any version as one of the current version; nothing is stored."""
+    return document
+
+
 @router.get("/typical/chemistries")
 def typical_chemistries() -> dict[Chemistry, ChemistryTypical]:
     """Typical values that fill empty fields of the bank."""

@@ -75,7 +75,8 @@ class EveryAddress(ApiTest):
     def test_the_problem_document_is_described(self):
         schemas = self.client.get("/api/openapi.json").json()["components"]["schemas"]
         self.assertEqual(
-            set(schemas["Problem"]["properties"]), {"type", "title", "status", "detail", "problems", "newest_revision"}
+            set(schemas["Problem"]["properties"]),
+            {"type", "title", "status", "detail", "code", "fix", "problems", "newest_revision"},
         )
         self.assertIn("ProblemField", schemas)
         self.assertNotIn("HTTPValidationError", schemas)

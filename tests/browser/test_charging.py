@@ -62,7 +62,8 @@ class ChargingPage(BrowserTest):
             self.until(
                 lambda: (
                     self.the("[data-test=weather-trouble]").text
-                    == "cut short.epw. Line 3,000: the file ends after 2,992 of 8,760 hours."
+                    == "cut short.epw. Line 3,000: the file ends after 2,992 of 8,760 hours. "
+                    "Take an EPW or TMY3 file of a whole year of 8,760 hours."
                 )
             )
             self.driver.find_element("css selector", "[data-test=weather-file]").send_keys(str(good))
@@ -105,7 +106,7 @@ class ChargingPage(BrowserTest):
         self.until(lambda: "One at a time" in self.the("[data-test=habits]").text)
         self.the("[data-test='has-charging.alternator']").click()
         self.the("[data-test=finding-ALTERNATOR]")
-        hours = self.named("Hours in which the vehicle is driven")
+        hours = self.named("Alternator: driven, hour by hour")
         hours.send_keys(Keys.HOME, " ")
         self.the("[data-test=one-source]").click()
         charging = self.charging(design_id)

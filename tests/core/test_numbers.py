@@ -33,30 +33,30 @@ class TheTable(unittest.TestCase):
         for text, *expected in CASES:
             for commas, value in zip(MEANINGS, expected, strict=True):
                 with self.subTest(text, commas=commas.value):
-                    self.assertEqual(called("shared/numbers", "readNumber", text, commas.value)["value"], value)
+                    self.assertEqual(called("fields/numbers", "readNumber", text, commas.value)["value"], value)
 
     def test_the_practice_says_what_a_comma_means(self):
         for practice, commas in ((Practice.NORTH_AMERICAN, Commas.GROUP), (Practice.METRIC_230, Commas.UNSURE)):
             self.assertEqual(commas_of(practice), commas)
-            self.assertEqual(called("shared/numbers", "commasOf", practice.value), commas.value)
+            self.assertEqual(called("fields/numbers", "commasOf", practice.value), commas.value)
 
     def test_what_may_be_two_numbers_is_asked_with_both(self):
         with self.assertRaisesRegex(NumberError, "may be 1400 or 1.4: write it without the comma"):
             read_number("1,400", Commas.UNSURE)
-        told = called("shared/numbers", "readNumber", "1,400", "unsure")
+        told = called("fields/numbers", "readNumber", "1,400", "unsure")
         self.assertEqual(told["wrong"], "may be 1400 or 1.4: write it without the comma")
 
     def test_a_field_takes_its_own_unit_and_no_other(self):
-        self.assertEqual(called("shared/numbers", "readNumber", "1,400 W", "group", "W")["value"], 1400)
-        self.assertEqual(called("shared/numbers", "readNumber", "35 %", "group", "%")["value"], 35)
-        self.assertIsNone(called("shared/numbers", "readNumber", "12 A", "group", "W")["value"])
+        self.assertEqual(called("fields/numbers", "readNumber", "1,400 W", "group", "W")["value"], 1400)
+        self.assertEqual(called("fields/numbers", "readNumber", "35 %", "group", "%")["value"], 35)
+        self.assertIsNone(called("fields/numbers", "readNumber", "12 A", "group", "W")["value"])
 
 
 class Any(unittest.TestCase):
     @settings(max_examples=300, deadline=None, derandomize=True, database=None)
     @given(st.text("0123456789.,' -+eE", max_size=12), st.sampled_from(MEANINGS))
     def test_both_readers_agree_on_anything(self, text, commas):
-        self.assertEqual(read(text, commas), called("shared/numbers", "readNumber", text, commas.value)["value"])
+        self.assertEqual(read(text, commas), called("fields/numbers", "readNumber", text, commas.value)["value"])
 
     @settings(max_examples=200, deadline=None, derandomize=True, database=None)
     @given(st.floats(-1e9, 1e9))

@@ -46,19 +46,19 @@ class Hours(unittest.TestCase):
     @quick
     @given(CELLS)
     def test_painted_cells_become_spans_and_cells_again(self, cells):
-        spans = called("shared/hours", "spansFrom", cells)
-        self.assertEqual(called("shared/hours", "cellsFrom", spans), cells)
+        spans = called("fields/hours", "spansFrom", cells)
+        self.assertEqual(called("fields/hours", "cellsFrom", spans), cells)
         # Spans are in order, apart, and inside the day, as the design asks for.
         edges = [edge for span in spans for edge in span]
         self.assertEqual(edges, sorted(set(edges)))
         self.assertTrue(all(0 <= edge <= 24 for edge in edges))
 
     def test_overlapping_spans_paint_each_hour_once(self):
-        self.assertEqual(called("shared/hours", "cellsFrom", [[0, 3], [2, 5]]), [True] * 5 + [False] * 19)
+        self.assertEqual(called("fields/hours", "cellsFrom", [[0, 3], [2, 5]]), [True] * 5 + [False] * 19)
 
     def test_in_words(self):
-        self.assertEqual(called("shared/hours", "hoursText", [[0, 6], [22, 24]]), "0–6 h, 22–24 h")
-        self.assertEqual(called("shared/hours", "hoursText", []), "never")
+        self.assertEqual(called("fields/hours", "hoursText", [[0, 6], [22, 24]]), "0–6 h, 22–24 h")
+        self.assertEqual(called("fields/hours", "hoursText", []), "never")
 
 
 class Keys(unittest.TestCase):

@@ -23,7 +23,7 @@ TYPED = {
 
 
 def through(unit, practice, name, value):
-    return chained("shared/units", [unit, practice], [name, value])
+    return chained("fields/units", [unit, practice], [name, value])
 
 
 class Practices(unittest.TestCase):
@@ -33,8 +33,8 @@ class Practices(unittest.TestCase):
             ("flowOfEnergy", "L", "gal"), ("windSpeed", "m/s", "mph"),
         ):  # fmt: skip
             with self.subTest(unit):
-                self.assertEqual(chained("shared/units", [unit, METRIC], ["label"]), metric)
-                self.assertEqual(chained("shared/units", [unit, AMERICAN], ["label"]), american)
+                self.assertEqual(chained("fields/units", [unit, METRIC], ["label"]), metric)
+                self.assertEqual(chained("fields/units", [unit, AMERICAN], ["label"]), american)
 
     def test_known_conversions(self):
         for unit, si, shown in (
@@ -58,8 +58,8 @@ class Practices(unittest.TestCase):
     @given(st.integers(0, 100_000))
     def test_a_percentage_is_seen_again(self, thousandths):
         typed = thousandths / 1000
-        kept = chained("shared/units", ["asPercent"], ["keep", typed])
-        self.assertEqual(chained("shared/units", ["asPercent"], ["show", kept]), typed)
+        kept = chained("fields/units", ["asPercent"], ["keep", typed])
+        self.assertEqual(chained("fields/units", ["asPercent"], ["show", kept]), typed)
         self.assertTrue(0 <= kept <= 1)
 
     def test_the_sentences_of_the_core_convert_alike(self):

@@ -68,6 +68,8 @@ export async function outcome<T>(
   }
 }
 
+export const SILENT = 'Hearth Keep is not answering.'
+
 /** A refusal for a screen: why, and what can be done. */
 export function refusal(problem: Problem): string {
   return `${problem.detail} ${problem.fix}`

@@ -6,6 +6,7 @@ import { api, outcome, type DesignSummary, type Kind, type Outcome, refusal } fr
 import { hours, kilowattHours, savedAt } from '@/shared/format'
 import TopBar from '@/shell/TopBar.vue'
 
+import DeletedDesigns from './DeletedDesigns.vue'
 import ImportButton from './ImportButton.vue'
 
 const router = useRouter()
@@ -99,40 +100,44 @@ onMounted(() => {
           Bring it back
         </button>
       </p>
-      <table v-if="designs.length" class="ledger designs" data-test="designs">
-        <thead>
-          <tr>
-            <th scope="col">Design</th>
-            <th scope="col">Place</th>
-            <th scope="col" class="number">Carried</th>
-            <th scope="col" class="number">Outage</th>
-            <th scope="col" class="number">Loads a day</th>
-            <th scope="col" class="number">Bank</th>
-            <th scope="col">Checks</th>
-            <th scope="col">Saved</th>
-            <th scope="col"><span class="visually-hidden">Actions</span></th>
+      <table v-if="designs.length" role="table" class="ledger designs" data-test="designs">
+        <thead role="rowgroup">
+          <tr role="row">
+            <th scope="col" role="columnheader">Design</th>
+            <th scope="col" role="columnheader">Place</th>
+            <th scope="col" role="columnheader" class="number">Carried</th>
+            <th scope="col" role="columnheader" class="number">Outage</th>
+            <th scope="col" role="columnheader" class="number">Loads a day</th>
+            <th scope="col" role="columnheader" class="number">Bank</th>
+            <th scope="col" role="columnheader">Checks</th>
+            <th scope="col" role="columnheader">Saved</th>
+            <th scope="col" role="columnheader"><span class="visually-hidden">Actions</span></th>
           </tr>
         </thead>
-        <tbody>
-          <tr v-for="design in designs" :key="design.id">
-            <td class="name">
+        <tbody role="rowgroup">
+          <tr v-for="design in designs" :key="design.id" role="row">
+            <td role="cell" class="name">
               <RouterLink :to="{ name: 'loads', params: { id: design.id } }">{{ design.name }}</RouterLink>
               <span class="lesser">{{ design.kind === 'home' ? 'home' : 'portable' }}</span>
             </td>
-            <td class="place">{{ design.place }}</td>
-            <td class="number" :class="design.hours_carried_h < design.duration_h ? 'short' : 'whole'">
+            <td role="cell" class="place">{{ design.place }}</td>
+            <td
+              role="cell"
+              class="number"
+              :class="design.hours_carried_h < design.duration_h ? 'short' : 'whole'"
+            >
               {{ hours(design.hours_carried_h) }}
             </td>
-            <td class="number">{{ hours(design.duration_h) }}</td>
-            <td class="number">{{ kilowattHours(design.daily_wh) }}</td>
-            <td class="number">{{ kilowattHours(design.bank_wh) }}</td>
-            <td class="checks">
+            <td role="cell" class="number outage">{{ hours(design.duration_h) }}</td>
+            <td role="cell" class="number need">{{ kilowattHours(design.daily_wh) }}</td>
+            <td role="cell" class="number bank">{{ kilowattHours(design.bank_wh) }}</td>
+            <td role="cell" class="checks">
               <span v-if="design.stops" class="stop">{{ design.stops }} stop</span>
               <span v-if="design.mends" class="mend">{{ design.mends }} mend</span>
               <span v-if="!design.stops && !design.mends" class="lesser">none open</span>
             </td>
-            <td class="lesser saved">{{ savedAt(design.saved_at) }}</td>
-            <td class="row-actions">
+            <td role="cell" class="lesser saved">{{ savedAt(design.saved_at) }}</td>
+            <td role="cell" class="row-actions">
               <a
                 class="file"
                 :href="`/api/designs/${design.id}/design.json`"
@@ -158,26 +163,7 @@ onMounted(() => {
         No designs yet. Begin with a home, whose circuits stay on through an outage, or with a portable unit
         that is carried to where it is needed.
       </p>
-      <details v-if="deleted.length" class="deleted">
-        <summary>Deleted designs ({{ deleted.length }})</summary>
-        <table class="ledger">
-          <tbody>
-            <tr v-for="design in deleted" :key="design.id">
-              <td class="name">{{ design.name }}</td>
-              <td class="lesser">revision {{ design.revision }}</td>
-              <td class="row-actions">
-                <v-btn
-                  size="small"
-                  color="pine"
-                  :aria-label="`Restore ${design.name}`"
-                  @click="restore(design)"
-                  >Restore</v-btn
-                >
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </details>
+      <DeletedDesigns v-if="deleted.length" :designs="deleted" @restore="restore" />
     </main>
   </div>
 </template>
@@ -285,17 +271,56 @@ onMounted(() => {
   text-decoration: underline;
 }
 
-.deleted {
-  margin-top: 28px;
-}
-
-.deleted summary {
-  cursor: pointer;
-  color: var(--slate);
-}
-
 .first {
   max-width: 560px;
   font-size: 16px;
+}
+
+@media (max-width: 640px) {
+  .page {
+    padding: 14px 10px;
+  }
+
+  .heading {
+    display: grid;
+    gap: 8px;
+  }
+
+  .actions {
+    margin-left: 0;
+    flex-wrap: wrap;
+  }
+
+  /* A block a design: its name, then what counts, then what can be done. */
+  .designs thead,
+  .designs .place,
+  .designs .saved,
+  .designs .outage,
+  .designs .need,
+  .designs .bank {
+    display: none;
+  }
+
+  .designs tr {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 2px 14px;
+    padding: 8px 0;
+    border-bottom: 1px solid var(--rule);
+  }
+
+  .designs td {
+    height: auto;
+    padding: 0;
+    border: 0;
+    text-align: left;
+  }
+
+  .designs .name,
+  .designs .row-actions {
+    grid-column: 1 / -1;
+    max-width: none;
+    white-space: normal;
+  }
 }
 </style>

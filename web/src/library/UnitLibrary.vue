@@ -1,9 +1,9 @@
 <script setup lang="ts" generic="Unit extends { library_id: string; name: string }">
 /** The equipment library of one kind: sought as typed, taken into the design, filled from CSV and given out as CSV. */
-import { useDebounceFn } from '@vueuse/core'
-import { onMounted, ref, shallowRef, useTemplateRef } from 'vue'
+import { computed, onMounted, ref, useTemplateRef } from 'vue'
 
-import { api, outcome, type CellProblem, type Outcome, refusal } from '@/api/client'
+import { api, outcome, refusal, SILENT, type CellProblem, type Outcome } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 
 const props = defineProps<{
   kind: 'battery' | 'inverter' | 'module'
@@ -16,30 +16,20 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ take: [unit: Unit]; close: [] }>()
 const words = ref('')
-const units = shallowRef<Unit[]>([])
-const total = ref(0)
 const trouble = ref('')
 const note = ref('')
 const problems = ref<CellProblem[]>([])
 const picker = useTemplateRef('picker')
 const search = useTemplateRef('search')
 const MOST_BYTES = 940_000
-let asked = 0
-
-async function seek(): Promise<void> {
-  const ticket = ++asked
-  const answer = await props.find(words.value)
-  if (ticket !== asked) return
-  if (answer.kind === 'answer') {
-    units.value = answer.value.units
-    total.value = answer.value.total
-  } else trouble.value = answer.kind === 'refused' ? refusal(answer.problem) : 'Hearth Keep is not answering.'
-}
-const seekSoon = useDebounceFn(seek, 80)
-onMounted(() => {
-  void seek()
-  search.value?.focus()
-})
+const {
+  value: found,
+  trouble: unfound,
+  askNow: seek,
+} = useAnswer({ ask: () => props.find(words.value), on: words })
+const units = computed(() => found.value?.units ?? [])
+const total = computed(() => found.value?.total ?? 0)
+onMounted(() => search.value?.focus())
 
 async function remove(unit: Unit): Promise<void> {
   const answer = await outcome(
@@ -72,7 +62,7 @@ async function open(event: Event): Promise<void> {
   if (answer.kind === 'answer') {
     note.value = `${answer.value.taken.toLocaleString('en-US')} units taken.`
     problems.value = answer.value.problems
-  } else trouble.value = answer.kind === 'refused' ? refusal(answer.problem) : 'Hearth Keep is not answering.'
+  } else trouble.value = answer.kind === 'refused' ? refusal(answer.problem) : SILENT
   await seek()
 }
 </script>
@@ -96,11 +86,10 @@ async function open(event: Event): Promise<void> {
           aria-label="Seek in the library"
           maxlength="120"
           data-test="library-search"
-          @input="seekSoon"
         />
         <span class="lesser figures" data-test="library-total">{{ units.length }} of {{ total }}</span>
       </div>
-      <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+      <p v-if="trouble || unfound" class="trouble" role="alert">{{ trouble || unfound }}</p>
       <p v-if="note" role="status">{{ note }}</p>
       <p v-for="problem in problems.slice(0, 8)" :key="`${problem.row}${problem.column}`" class="trouble">
         Row {{ problem.row }}, {{ problem.column }}: read “{{ problem.read }}”, expected

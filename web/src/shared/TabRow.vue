@@ -63,4 +63,15 @@ button[aria-selected='true'] {
   color: var(--ink);
   border-bottom-color: var(--ember);
 }
+
+@media (max-width: 640px) {
+  .tabs {
+    flex-wrap: wrap;
+    gap: 0 18px;
+  }
+
+  button {
+    min-height: 40px;
+  }
+}
 </style>

@@ -2,7 +2,7 @@
 import type { Design, PriceInHours } from '@/api/client'
 
 import { hoursChange } from './format'
-import { volumeOf } from './units'
+import { volumeOf } from '@/fields/units'
 
 export interface PriceWords {
   text: string

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiRedo, mdiUndo } from '@mdi/js'
 import { storeToRefs } from 'pinia'
 import { computed, onBeforeUnmount, useTemplateRef, watch } from 'vue'
 import { RouterLink, RouterView, useRoute } from 'vue-router'
@@ -7,13 +8,16 @@ import ChecksPane from '@/checks/ChecksPane.vue'
 import { useDesign } from '@/design/store'
 import { STEPS } from '@/steps/steps'
 import EnduranceStrip from '@/strip/EnduranceStrip.vue'
+import StripLine from '@/strip/StripLine.vue'
 
 import ConflictBanner from './ConflictBanner.vue'
 import DesignName from './DesignName.vue'
+import PaneBar from './PaneBar.vue'
 import SaveNote from './SaveNote.vue'
 import StepRail from './StepRail.vue'
 import TopBar from './TopBar.vue'
 import { useDesignKeys } from './useDesignKeys'
+import { usePanes } from './usePanes'
 
 const route = useRoute()
 const store = useDesign()
@@ -32,7 +36,18 @@ watch([step, document], () => {
     : 'Hearth Keep'
 })
 onBeforeUnmount(() => store.close())
-useDesignKeys({ openHelp: () => topBar.value?.openHelp() })
+const { isPhone, pane, areChecksFolded, isStripFolded } = usePanes()
+useDesignKeys({
+  openHelp: () => topBar.value?.openHelp(),
+  foldChecks: () => (areChecksFolded.value = !areChecksFolded.value),
+  foldStrip: () => (isStripFolded.value = !isStripFolded.value),
+})
+
+/** On a phone the line opens the outage's pane, elsewhere the strip itself. */
+function openStrip(): void {
+  if (isPhone.value) pane.value = 'outage'
+  else isStripFolded.value = false
+}
 </script>
 
 <template>
@@ -41,8 +56,18 @@ useDesignKeys({ openHelp: () => topBar.value?.openHelp() })
       <DesignName v-if="document" />
       <template #actions>
         <SaveNote v-if="document" />
-        <v-btn size="small" :disabled="!canUndo && !isDirty" data-test="undo" @click="store.undo">Undo</v-btn>
-        <v-btn size="small" :disabled="!canRedo" data-test="redo" @click="store.redo">Redo</v-btn>
+        <v-btn
+          size="small"
+          :disabled="!canUndo && !isDirty"
+          data-test="undo"
+          aria-label="Undo"
+          @click="store.undo"
+        >
+          <v-icon v-if="isPhone" :icon="mdiUndo" /><template v-else>Undo</template>
+        </v-btn>
+        <v-btn size="small" :disabled="!canRedo" data-test="redo" aria-label="Redo" @click="store.redo">
+          <v-icon v-if="isPhone" :icon="mdiRedo" /><template v-else>Redo</template>
+        </v-btn>
       </template>
     </TopBar>
     <ConflictBanner />
@@ -52,18 +77,20 @@ useDesignKeys({ openHelp: () => topBar.value?.openHelp() })
       <RouterLink to="/">All designs</RouterLink>
     </main>
     <template v-else-if="document && step">
-      <div class="middle">
-        <StepRail />
-        <main class="page">
+      <div v-show="!isPhone || pane !== 'outage'" class="middle" :class="{ wide: areChecksFolded }">
+        <StepRail v-show="!isPhone || pane === 'steps'" />
+        <main v-show="!isPhone || pane === 'page'" class="page">
           <div class="heading">
             <h1>{{ step.title }}</h1>
             <span class="lesser">{{ step.purpose }}</span>
           </div>
           <RouterView />
         </main>
-        <ChecksPane :step="step.name" />
+        <ChecksPane v-show="isPhone ? pane === 'checks' : !areChecksFolded" :step="step.name" />
       </div>
-      <EnduranceStrip />
+      <EnduranceStrip v-if="isPhone ? pane === 'outage' : !isStripFolded" />
+      <StripLine v-else @open="openStrip" />
+      <PaneBar v-if="isPhone" v-model="pane" :step="step" />
     </template>
   </div>
 </template>
@@ -99,13 +126,33 @@ useDesignKeys({ openHelp: () => topBar.value?.openHelp() })
   padding: 40px;
 }
 
+.middle.wide {
+  grid-template-columns: 188px minmax(0, 1fr);
+}
+
 @media (max-width: 1150px) {
   .middle {
     grid-template-columns: 172px minmax(0, 1fr) 200px;
   }
 
+  .middle.wide {
+    grid-template-columns: 172px minmax(0, 1fr);
+  }
+
   .page {
     padding: 12px 10px 20px;
+  }
+}
+
+/* In the hand: one pane at a time. */
+@media (max-width: 640px) {
+  .middle,
+  .middle.wide {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  .heading {
+    display: block;
   }
 }
 </style>

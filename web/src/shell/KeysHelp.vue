@@ -1,22 +1,7 @@
 <script setup lang="ts">
-const open = defineModel<boolean>({ required: true })
+import { KEYS } from './keys'
 
-const keys: readonly [string, string][] = [
-  ['N', 'new row: go to the entry line'],
-  ['[  and  ]', 'previous and next step'],
-  ['Ctrl + Z', 'undo, across the whole design'],
-  ['Ctrl + Shift + Z', 'redo'],
-  ['↑ ↓, Enter', 'move through a table as in a spreadsheet'],
-  ['Esc', 'leave a cell without a change'],
-  ['← →, Space', 'in painted hours: move, and switch an hour on or off'],
-  ['Shift + ← →', 'in painted hours: paint along'],
-  ['← → on the strip', 'move the reading cursor; Enter pins it'],
-  ['/', 'seek a typical device'],
-  ['Alt + ↑ ↓', 'in the ledger: move the row, over its tier’s edge into the next'],
-  ['Alt + 1 … 4', 'in the ledger: to Life, Keep, Ease, Spare'],
-  ['Delete', 'on a row’s handle: delete the row or the selected rows'],
-  ['?', 'this list'],
-]
+const open = defineModel<boolean>({ required: true })
 </script>
 
 <template>
@@ -25,9 +10,9 @@ const keys: readonly [string, string][] = [
       <h2 id="keys-title" class="mb-2">Keys</h2>
       <table class="ledger">
         <tbody>
-          <tr v-for="[key, meaning] in keys" :key="key">
-            <td class="key figures">{{ key }}</td>
-            <td>{{ meaning }}</td>
+          <tr v-for="entry in KEYS" :key="entry.meaning">
+            <td class="key figures">{{ entry.keys }}</td>
+            <td>{{ entry.meaning }}</td>
           </tr>
         </tbody>
       </table>

@@ -49,6 +49,24 @@ const isTrouble = computed(() => ['invalid', 'offline', 'conflict', 'gone'].incl
   text-overflow: ellipsis;
 }
 
+/* In the hand there is room for trouble only; it is still read out. */
+@media (max-width: 640px) {
+  .note:not(.trouble) {
+    position: absolute;
+    width: 1px;
+    height: 1px;
+    clip-path: inset(50%);
+  }
+
+  .note.trouble {
+    white-space: normal;
+    font-size: 12px;
+    line-height: 1.2;
+    max-width: 150px;
+    max-height: 40px;
+  }
+}
+
 .trouble {
   background: var(--wine);
   color: var(--sheet);

@@ -6,7 +6,7 @@ import { RouterLink, useRoute } from 'vue-router'
 import SeverityMark from '@/checks/SeverityMark.vue'
 import { worst } from '@/checks/severity'
 import { useDesign } from '@/design/store'
-import { STEPS } from '@/steps/steps'
+import { GROUPS, STEPS } from '@/steps/steps'
 
 const route = useRoute()
 const { document, assessment, id } = storeToRefs(useDesign())
@@ -18,24 +18,32 @@ const rows = computed(() =>
     state: worst(assessment.value?.findings.filter((finding) => finding.step === step.name) ?? []),
   })),
 )
+/** Groups that have a page. */
+const groups = computed(() =>
+  GROUPS.map((group) => ({ ...group, rows: rows.value.filter((row) => row.group === group.key) })).filter(
+    (group) => group.rows.length,
+  ),
+)
 </script>
 
 <template>
   <nav class="rail" aria-label="Steps">
-    <h2 class="group">Plan</h2>
-    <RouterLink
-      v-for="row in rows"
-      :key="row.name"
-      :to="{ name: row.name, params: { id } }"
-      class="step"
-      :class="{ here: route.name === row.name }"
-      :aria-current="route.name === row.name ? 'page' : undefined"
-      :data-test="`rail-${row.name}`"
-    >
-      <SeverityMark :severity="row.state" />
-      <span class="title">{{ row.title }}</span>
-      <span class="live figures">{{ row.live }}</span>
-    </RouterLink>
+    <template v-for="group in groups" :key="group.key">
+      <h2 class="group">{{ group.title }}</h2>
+      <RouterLink
+        v-for="row in group.rows"
+        :key="row.name"
+        :to="{ name: row.name, params: { id } }"
+        class="step"
+        :class="{ here: route.name === row.name }"
+        :aria-current="route.name === row.name ? 'page' : undefined"
+        :data-test="`rail-${row.name}`"
+      >
+        <SeverityMark :severity="row.state" />
+        <span class="title">{{ row.title }}</span>
+        <span class="live figures">{{ row.live }}</span>
+      </RouterLink>
+    </template>
   </nav>
 </template>
 
@@ -78,7 +86,20 @@ const rows = computed(() =>
   font-weight: 600;
 }
 
-@media (max-width: 1150px) {
+/* In the hand: keys for a thumb. */
+@media (max-width: 640px) {
+  .rail .step {
+    min-height: 50px;
+    padding: 5px 16px;
+    font-size: 16px;
+  }
+
+  .rail .step .live {
+    font-size: 14px;
+  }
+}
+
+@media (min-width: 641px) and (max-width: 1150px) {
   .step {
     gap: 6px;
     padding: 5px 6px 5px 9px;

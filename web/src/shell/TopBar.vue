@@ -16,7 +16,7 @@ defineExpose({ openHelp: () => (isHelpOpen.value = true) })
   <header class="bar">
     <RouterLink to="/" class="home" title="All designs">
       <HearthMark />
-      <strong>Hearth Keep</strong>
+      <strong class="word">Hearth Keep</strong>
     </RouterLink>
     <div class="middle"><slot /></div>
     <slot name="actions" />
@@ -29,7 +29,7 @@ defineExpose({ openHelp: () => (isHelpOpen.value = true) })
       @click="toggle"
     />
     <v-btn
-      class="plain"
+      class="plain keys"
       size="small"
       min-width="28"
       aria-label="Keys"
@@ -68,6 +68,18 @@ defineExpose({ openHelp: () => (isHelpOpen.value = true) })
   display: flex;
   align-items: center;
   gap: 12px;
+}
+
+@media (max-width: 640px) {
+  .word,
+  .keys {
+    display: none;
+  }
+
+  .bar {
+    gap: 2px;
+    padding: 0 4px 0 10px;
+  }
 }
 
 .bar :focus-visible {

@@ -5,8 +5,12 @@ import { useRoute, useRouter } from 'vue-router'
 import { useDesign } from '@/design/store'
 import { STEPS } from '@/steps/steps'
 
+import { everywhereKey, type EverywhereKey } from './keys'
+
 export interface DesignKeysOptions {
   openHelp: () => void
+  foldChecks: () => void
+  foldStrip: () => void
 }
 
 /** Focus the first element marked for a key, for example the entry line for N. */
@@ -18,7 +22,7 @@ function focusMarked(mark: string): boolean {
   return target !== null
 }
 
-export function useDesignKeys({ openHelp }: DesignKeysOptions): void {
+export function useDesignKeys({ openHelp, foldChecks, foldStrip }: DesignKeysOptions): void {
   const store = useDesign()
   const route = useRoute()
   const router = useRouter()
@@ -29,21 +33,29 @@ export function useDesignKeys({ openHelp }: DesignKeysOptions): void {
     if (next) void router.push({ name: next.name, params: route.params })
   }
 
+  function undoOrRedo(action: 'undo' | 'redo'): void {
+    // Leaving the field first lets a half-typed change count as the change to be undone.
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
+    void (action === 'undo' ? store.undo() : store.redo())
+  }
+
+  /** What each key of all pages does; whether it did anything. */
+  const actions: Record<EverywhereKey['action'], () => unknown> = {
+    undo: () => undoOrRedo('undo'),
+    redo: () => undoOrRedo('redo'),
+    help: openHelp,
+    previous: () => toStep(-1),
+    next: () => toStep(1),
+    new: () => focusMarked('new'),
+    search: () => focusMarked('search'),
+    checks: foldChecks,
+    strip: foldStrip,
+  }
+
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
-      event.preventDefault()
-      // Leaving the field first lets a half-typed change count as the change to be undone.
-      if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
-      void (event.shiftKey ? store.redo() : store.undo())
-      return
-    }
     const target = event.target as HTMLElement
     const isTyping = target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)
-    if (isTyping || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return
-    if (event.key === '?') openHelp()
-    else if (event.key === '[') toStep(-1)
-    else if (event.key === ']') toStep(1)
-    else if (event.key.toLowerCase() === 'n' && focusMarked('new')) event.preventDefault()
-    else if (event.key === '/' && focusMarked('search')) event.preventDefault()
+    const found = event.defaultPrevented ? null : everywhereKey(event, isTyping)
+    if (found && actions[found.action]() !== false) event.preventDefault()
   })
 }

@@ -10,8 +10,17 @@ import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
 import StormPage from './storm/StormPage.vue'
 
+/** The rail's groups, in working order. */
+export const GROUPS = [
+  { key: 'plan', title: 'Plan' },
+  { key: 'prove', title: 'Prove' },
+  { key: 'keep', title: 'Keep' },
+] as const
+export type GroupKey = (typeof GROUPS)[number]['key']
+
 export interface StepInfo {
   name: StepName
+  group: GroupKey
   title: string
   /** What the page is for, beside its title. */
   purpose: string
@@ -22,6 +31,7 @@ export interface StepInfo {
 export const STEPS: readonly StepInfo[] = [
   {
     name: 'storm',
+    group: 'plan',
     title: 'Storm',
     purpose: 'what must be survived, and under which skies',
     page: StormPage,
@@ -29,6 +39,7 @@ export const STEPS: readonly StepInfo[] = [
   },
   {
     name: 'loads',
+    group: 'plan',
     title: 'Loads',
     purpose: 'what must stay on, when, and what it costs in hours',
     page: LoadsPage,
@@ -36,6 +47,7 @@ export const STEPS: readonly StepInfo[] = [
   },
   {
     name: 'bank',
+    group: 'plan',
     title: 'Bank',
     purpose: 'what holds the energy, how deep it is used, and where it stands',
     page: BankPage,
@@ -43,6 +55,7 @@ export const STEPS: readonly StepInfo[] = [
   },
   {
     name: 'inverter',
+    group: 'plan',
     title: 'Inverter',
     purpose: 'what turns the bank into house current',
     page: InverterPage,
@@ -50,6 +63,7 @@ export const STEPS: readonly StepInfo[] = [
   },
   {
     name: 'charging',
+    group: 'plan',
     title: 'Charging',
     purpose: 'everything that puts energy back',
     page: ChargingPage,

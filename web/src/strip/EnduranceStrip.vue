@@ -3,6 +3,7 @@ import { useElementSize } from '@vueuse/core'
 import { storeToRefs } from 'pinia'
 import { computed, useTemplateRef, watch } from 'vue'
 
+import { placeAfter, placeAt } from '@/charts/reading'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { dayAndTime, hours, hoursChange } from '@/shared/format'
@@ -10,6 +11,7 @@ import { dayAndTime, hours, hoursChange } from '@/shared/format'
 import { useCursor } from './cursor'
 import { shapeOf } from './geometry'
 import StripLegend from './StripLegend.vue'
+import StripPicture from './StripPicture.vue'
 
 const HEIGHT = 116
 const FLAG_ROOM = 16
@@ -30,11 +32,12 @@ const described = computed(() =>
     : '',
 )
 
+/** A quarter of an hour by an arrow key, six hours with Shift. */
+const axis = computed(() => ({ from: 0, to: outage.value?.duration_h ?? 0, stride: 0.25, far: 6 }))
+
 function timeAt(event: PointerEvent): number | null {
   const box = plot.value?.getBoundingClientRect()
-  if (!box || !outage.value) return null
-  const part = (event.clientX - box.left) / box.width
-  return Math.min(Math.max(part, 0), 1) * outage.value.duration_h
+  return box && outage.value ? placeAt(event.clientX, box, axis.value) : null
 }
 
 function pin(event: PointerEvent): void {
@@ -43,10 +46,9 @@ function pin(event: PointerEvent): void {
 
 function onKey(event: KeyboardEvent): void {
   if (!outage.value) return
-  const stride = event.shiftKey ? 6 : 0.25
   const now = cursor.at_h ?? 0
-  if (event.key === 'ArrowRight') cursor.hover_h = Math.min(now + stride, outage.value.duration_h)
-  else if (event.key === 'ArrowLeft') cursor.hover_h = Math.max(now - stride, 0)
+  const next = placeAfter(event, now, axis.value)
+  if (next !== null) cursor.hover_h = next
   else if (event.key === 'Enter') cursor.pinned_h = cursor.pinned_h === null ? now : null
   else if (event.key === 'Escape') cursor.pinned_h = cursor.hover_h = null
   else return
@@ -101,58 +103,14 @@ watch(
       @keydown="onKey"
       @blur="cursor.hover_h = null"
     >
-      <svg v-if="shape && outage" :width="width" :height="HEIGHT + FLAG_ROOM + 22" aria-hidden="true">
-        <g :transform="`translate(0 ${FLAG_ROOM})`">
-          <rect
-            v-for="night in shape.nights"
-            :key="night.x"
-            class="night"
-            :x="night.x"
-            y="0"
-            :width="night.width"
-            :height="HEIGHT"
-          />
-          <path class="sun-area" :d="shape.sunArea" />
-          <path class="energy-area" :d="shape.energyArea" />
-          <path class="generator-area" :d="shape.generatorArea" />
-          <path class="generator" :d="shape.generatorLine" />
-          <path class="other" :d="shape.otherLine" />
-          <path class="unserved" :d="shape.unservedArea" />
-          <path class="served" :d="shape.servedLine" />
-          <path class="sun-line" :d="shape.sunLine" />
-          <path class="energy" :d="shape.energyLine" />
-          <g v-for="level in shape.levels" :key="level.label">
-            <line class="level" x1="0" :x2="width" :y1="level.y" :y2="level.y" />
-            <text class="level-text" x="4" :y="level.labelBelow ? level.y + 11 : level.y - 4">
-              {{ level.label }}
-            </text>
-          </g>
-          <rect class="frame" x="0.5" y="0.5" :width="width - 1" :height="HEIGHT - 1" />
-          <g v-for="flag in shape.flags" :key="flag.key" :class="{ dark: flag.isDark }" class="flag">
-            <line :x1="flag.x" :x2="flag.x" :y1="-FLAG_ROOM + 2" :y2="HEIGHT" />
-            <text
-              v-if="flag.lane !== null"
-              :x="flag.anchor === 'start' ? flag.x + 4 : flag.x - 4"
-              :y="-4 + flag.lane * 14"
-              :text-anchor="flag.anchor"
-            >
-              {{ flag.label }}
-            </text>
-          </g>
-          <g v-for="tick in shape.ticks" :key="tick.x" class="tick">
-            <line :x1="tick.x" :x2="tick.x" :y1="HEIGHT" :y2="HEIGHT + 4" />
-            <text :x="tick.x" :y="HEIGHT + 16" :text-anchor="tick.anchor">{{ tick.label }}</text>
-          </g>
-          <line
-            v-if="cursor.at_h !== null"
-            class="cursor"
-            :x1="shape.x(cursor.at_h)"
-            :x2="shape.x(cursor.at_h)"
-            y1="0"
-            :y2="HEIGHT"
-          />
-        </g>
-      </svg>
+      <StripPicture
+        v-if="shape && outage"
+        :shape="shape"
+        :width="width"
+        :height="HEIGHT"
+        :flag-room="FLAG_ROOM"
+        :cursor-x="cursor.at_h === null ? null : shape.x(cursor.at_h)"
+      />
     </div>
     <StripLegend
       v-if="assessment"
@@ -171,26 +129,6 @@ watch(
   flex: none;
   background: var(--sheet);
   border-top: 2px solid var(--ink);
-}
-
-/* Straight steps in slate, so that the generator is not taken for the sun. */
-.generator-area {
-  fill: var(--slate);
-  opacity: 0.22;
-}
-
-.generator {
-  fill: none;
-  stroke: var(--slate);
-  stroke-width: 1.4;
-}
-
-/* Alternator, wind and bench charger: dotted, below the sun. */
-.other {
-  fill: none;
-  stroke: var(--pine);
-  stroke-width: 1.6;
-  stroke-dasharray: 1.5 2.5;
 }
 
 .carried {
@@ -236,101 +174,27 @@ watch(
   touch-action: pan-y;
 }
 
-svg {
-  display: block;
-  overflow: visible;
+/* In the hand: a pane of its own, one below the other. */
+@media (max-width: 640px) {
+  .strip {
+    display: block;
+    flex: 1;
+    height: auto;
+    min-height: 0;
+    overflow-y: auto;
+    padding-bottom: 12px;
+  }
+
+  .carried {
+    padding: 12px 16px 4px;
+  }
+
+  .plot {
+    margin: 12px 10px;
+  }
 }
 
-text {
-  font-size: 11.5px;
-  fill: var(--slate);
-}
-
-.night {
-  fill: var(--dusk);
-}
-
-.energy-area {
-  fill: var(--ember);
-  opacity: 0.17;
-}
-
-.energy {
-  fill: none;
-  stroke: var(--ember);
-  stroke-width: 2;
-}
-
-.sun-area {
-  fill: var(--sun);
-  opacity: 0.2;
-}
-
-.sun-line {
-  fill: none;
-  stroke: var(--sun);
-  stroke-width: 1.5;
-}
-
-.served {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 1;
-  stroke-dasharray: 3 2;
-}
-
-.unserved {
-  fill: var(--wine);
-  opacity: 0.35;
-}
-
-.level {
-  stroke: var(--wine);
-  stroke-dasharray: 5 3;
-  opacity: 0.8;
-}
-
-.level-text {
-  fill: var(--wine);
-  font-size: 11px;
-}
-
-.frame {
-  fill: none;
-  stroke: var(--rule);
-}
-
-.flag line {
-  stroke: var(--slate);
-  stroke-dasharray: 2 3;
-}
-
-.flag text {
-  paint-order: stroke;
-  stroke: var(--sheet);
-  stroke-width: 3px;
-}
-
-.flag.dark line {
-  stroke: var(--wine);
-  stroke-width: 1.5;
-  stroke-dasharray: none;
-}
-
-.flag.dark text {
-  fill: var(--wine);
-  font-weight: 700;
-}
-
-.tick line {
-  stroke: var(--slate);
-}
-
-.cursor {
-  stroke: var(--ink);
-}
-
-@media (max-width: 1150px) {
+@media (min-width: 641px) and (max-width: 1150px) {
   .strip {
     grid-template-columns: 172px minmax(0, 1fr) 232px;
   }

@@ -4,13 +4,14 @@ import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
-import ChoiceField from '@/shared/ChoiceField.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
 import { amount, count } from '@/shared/format'
-import NumberField from '@/shared/NumberField.vue'
-import OptionalPart from '@/shared/OptionalPart.vue'
+import QuantityField from '@/fields/QuantityField.vue'
+import OptionalPart from '@/fields/OptionalPart.vue'
 
 import BankDrawing from './BankDrawing.vue'
 import { CHEMISTRIES } from './words'
+import WideTable from '@/shared/WideTable.vue'
 
 const { document, assessment } = storeToRefs(useDesign())
 const arrangement = computed(() => assessment.value?.arrangement)
@@ -37,11 +38,11 @@ const VERDICTS: Record<string, string> = {
         :tap-units="document.bank.tap?.units ?? null"
       />
       <div class="fields">
-        <NumberField path="bank.series" label="In series" whole />
-        <NumberField path="bank.parallel" label="In parallel" whole />
+        <QuantityField path="bank.series" label="In series" whole />
+        <QuantityField path="bank.parallel" label="In parallel" whole />
         <ChoiceField class="both" path="bank.takeoff" label="Leads to the house" :choices="takeoffs" />
-        <NumberField path="bank.link_mohm" label="One link cable" unit="mΩ" />
-        <NumberField
+        <QuantityField path="bank.link_mohm" label="One link cable" unit="mΩ" />
+        <QuantityField
           v-if="document.bank.unit"
           path="bank.unit.internal_resistance_mohm"
           label="One unit"
@@ -71,10 +72,10 @@ const VERDICTS: Record<string, string> = {
       }"
     >
       <ChoiceField class="wide" path="bank.addition.chemistry" label="Chemistry" :choices="CHEMISTRIES" />
-      <NumberField path="bank.addition.unit_v" label="Unit voltage" unit="V" />
-      <NumberField path="bank.addition.unit_ah" label="Unit capacity" unit="Ah" />
-      <NumberField path="bank.addition.parallel" label="In parallel" whole />
-      <NumberField path="bank.addition.years_newer" label="Newer by" unit="years" />
+      <QuantityField path="bank.addition.unit_v" label="Unit voltage" unit="V" />
+      <QuantityField path="bank.addition.unit_ah" label="Unit capacity" unit="Ah" />
+      <QuantityField path="bank.addition.parallel" label="In parallel" whole />
+      <QuantityField path="bank.addition.years_newer" label="Newer by" unit="years" />
     </OptionalPart>
     <OptionalPart
       v-if="document.bank.series > 1 || document.bank.tap"
@@ -82,36 +83,38 @@ const VERDICTS: Record<string, string> = {
       label="A load tapped from part of a string"
       :start="{ units: 1, current_a: 2, hours_per_day: 8 }"
     >
-      <NumberField path="bank.tap.units" label="From the lowest" unit="units" whole />
-      <NumberField path="bank.tap.current_a" label="Current" unit="A" />
-      <NumberField path="bank.tap.hours_per_day" label="A day" unit="h" />
+      <QuantityField path="bank.tap.units" label="From the lowest" unit="units" whole />
+      <QuantityField path="bank.tap.current_a" label="Current" unit="A" />
+      <QuantityField path="bank.tap.hours_per_day" label="A day" unit="h" />
     </OptionalPart>
-    <table class="ledger voltages" data-test="voltages">
-      <thead>
-        <tr>
-          <th scope="col">System voltage</th>
-          <th scope="col" class="number">At the peak</th>
-          <th scope="col" class="number">Copper, one a pole</th>
-          <th scope="col">What it means</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="row in arrangement.voltages" :key="row.nominal_v" :class="{ chosen: row.is_chosen }">
-          <td>{{ amount(row.nominal_v) }} V<span v-if="row.is_chosen" class="lesser"> this bank</span></td>
-          <td class="number">{{ count(row.peak_a) }} A</td>
-          <td class="number">
-            {{
-              row.conductor
-                ? /^\d{3}$/.test(row.conductor)
-                  ? `${row.conductor} kcmil`
-                  : `${row.conductor} AWG`
-                : 'none'
-            }}
-          </td>
-          <td>{{ VERDICTS[row.verdict] }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <WideTable label="System voltages">
+      <table class="ledger voltages" data-test="voltages">
+        <thead>
+          <tr>
+            <th scope="col">System voltage</th>
+            <th scope="col" class="number">At the peak</th>
+            <th scope="col" class="number">Copper, one a pole</th>
+            <th scope="col">What it means</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in arrangement.voltages" :key="row.nominal_v" :class="{ chosen: row.is_chosen }">
+            <td>{{ amount(row.nominal_v) }} V<span v-if="row.is_chosen" class="lesser"> this bank</span></td>
+            <td class="number">{{ count(row.peak_a) }} A</td>
+            <td class="number">
+              {{
+                row.conductor
+                  ? /^\d{3}$/.test(row.conductor)
+                    ? `${row.conductor} kcmil`
+                    : `${row.conductor} AWG`
+                  : 'none'
+              }}
+            </td>
+            <td>{{ VERDICTS[row.verdict] }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </WideTable>
     <p class="lesser basis">
       At 86 % of the nominal voltage. Ampacity of NEC Table 310.16 at 75 °C for 125 % of the current, from
       memory; the wiring step and the adopted code decide.
@@ -159,6 +162,12 @@ const VERDICTS: Record<string, string> = {
 @media (max-width: 1150px) {
   .top {
     grid-template-columns: minmax(0, 1fr);
+  }
+}
+
+@media (max-width: 640px) {
+  .voltages {
+    min-width: 340px;
   }
 }
 </style>

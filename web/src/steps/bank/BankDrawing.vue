@@ -110,6 +110,11 @@ const minusX = computed(() => (props.takeoff === 'one_end' ? at(0) : at(last.val
 </template>
 
 <style scoped>
+svg {
+  max-width: 100%;
+  height: auto;
+}
+
 figure {
   margin: 0;
 }

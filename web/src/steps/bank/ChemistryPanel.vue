@@ -6,6 +6,7 @@ import { computed } from 'vue'
 import type { ChemistryRow } from '@/api/client'
 import { useDesign } from '@/design/store'
 import { count, kilowattHours } from '@/shared/format'
+import WideTable from '@/shared/WideTable.vue'
 
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
@@ -50,58 +51,60 @@ function take(row: ChemistryRow): void {
       {{ document.bank.need.cycles_per_year }}
       cycles a year. Prices are typical, in your own currency; the library's units have theirs.
     </p>
-    <table class="ledger" data-test="chemistries">
-      <thead>
-        <tr>
-          <th scope="col">Chemistry</th>
-          <th scope="col" class="number">Depth</th>
-          <th scope="col" class="number">Rated</th>
-          <th scope="col" class="number">Blocks</th>
-          <th scope="col" class="number">kg</th>
-          <th scope="col" class="number">Floor, m²</th>
-          <th scope="col" class="number">Price</th>
-          <th scope="col" class="number">Cycles</th>
-          <th scope="col" class="number">Years</th>
-          <th scope="col" class="number">a kWh given</th>
-          <th scope="col"><span class="visually-hidden">Take</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <template v-for="(row, index) in rows" :key="`${row.chemistry}${row.depth_frac}`">
-          <tr :class="{ chosen: row.is_chosen, first: isFirst(index) }">
-            <td>{{ isFirst(index) ? shortName(row.label) : '' }}</td>
-            <td class="number">{{ Math.round(row.depth_frac * 100) }} %</td>
-            <td class="number">{{ kilowattHours(row.nominal_wh) }}</td>
-            <td class="number">{{ row.blocks }}</td>
-            <td class="number">{{ count(row.mass_kg) }}</td>
-            <td class="number">{{ row.floor_m2.toFixed(2) }}</td>
-            <td class="number">{{ count(row.price) }}</td>
-            <td class="number">{{ count(row.cycles) }}</td>
-            <td class="number" :title="row.by_calendar ? 'by the calendar' : 'by cycles'">
-              {{ row.years.toFixed(1) }}
-            </td>
-            <td class="number">
-              {{ row.price_per_kwh_given == null ? '–' : row.price_per_kwh_given.toFixed(2) }}
-            </td>
-            <td class="act">
-              <span v-if="row.is_chosen" class="lesser">chosen</span>
-              <button
-                v-else
-                type="button"
-                class="take"
-                :aria-label="`Take ${row.label} at ${Math.round(row.depth_frac * 100)} %`"
-                @click="take(row)"
-              >
-                Take
-              </button>
-            </td>
+    <WideTable label="Chemistries side by side">
+      <table class="ledger" data-test="chemistries">
+        <thead>
+          <tr>
+            <th scope="col">Chemistry</th>
+            <th scope="col" class="number">Depth</th>
+            <th scope="col" class="number">Rated</th>
+            <th scope="col" class="number">Blocks</th>
+            <th scope="col" class="number">kg</th>
+            <th scope="col" class="number">Floor, m²</th>
+            <th scope="col" class="number">Price</th>
+            <th scope="col" class="number">Cycles</th>
+            <th scope="col" class="number">Years</th>
+            <th scope="col" class="number">a kWh given</th>
+            <th scope="col"><span class="visually-hidden">Take</span></th>
           </tr>
-          <tr v-if="rows[index + 1]?.chemistry !== row.chemistry" class="words">
-            <td colspan="11">Upkeep: {{ row.upkeep }}. Stands {{ row.may_stand }}.</td>
-          </tr>
-        </template>
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          <template v-for="(row, index) in rows" :key="`${row.chemistry}${row.depth_frac}`">
+            <tr :class="{ chosen: row.is_chosen, first: isFirst(index) }">
+              <td>{{ isFirst(index) ? shortName(row.label) : '' }}</td>
+              <td class="number">{{ Math.round(row.depth_frac * 100) }} %</td>
+              <td class="number">{{ kilowattHours(row.nominal_wh) }}</td>
+              <td class="number">{{ row.blocks }}</td>
+              <td class="number">{{ count(row.mass_kg) }}</td>
+              <td class="number">{{ row.floor_m2.toFixed(2) }}</td>
+              <td class="number">{{ count(row.price) }}</td>
+              <td class="number">{{ count(row.cycles) }}</td>
+              <td class="number" :title="row.by_calendar ? 'by the calendar' : 'by cycles'">
+                {{ row.years.toFixed(1) }}
+              </td>
+              <td class="number">
+                {{ row.price_per_kwh_given == null ? '–' : row.price_per_kwh_given.toFixed(2) }}
+              </td>
+              <td class="act">
+                <span v-if="row.is_chosen" class="lesser">chosen</span>
+                <button
+                  v-else
+                  type="button"
+                  class="take"
+                  :aria-label="`Take ${row.label} at ${Math.round(row.depth_frac * 100)} %`"
+                  @click="take(row)"
+                >
+                  Take
+                </button>
+              </td>
+            </tr>
+            <tr v-if="rows[index + 1]?.chemistry !== row.chemistry" class="words">
+              <td colspan="11">Upkeep: {{ row.upkeep }}. Stands {{ row.may_stand }}.</td>
+            </tr>
+          </template>
+        </tbody>
+      </table>
+    </WideTable>
   </div>
 </template>
 

@@ -5,10 +5,11 @@ import { computed } from 'vue'
 
 import type { SheetLine, Tier } from '@/api/client'
 import { useDesign } from '@/design/store'
-import SmallChoice from '@/shared/SmallChoice.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
 import { amount, count, kilowattHours } from '@/shared/format'
-import LedgerCell from '@/shared/LedgerCell.vue'
-import { temperature } from '@/shared/units'
+import LedgerCell from '@/fields/LedgerCell.vue'
+import { temperature } from '@/fields/units'
+import WideTable from '@/shared/WideTable.vue'
 
 const store = useDesign()
 const { document, assessment, problems } = storeToRefs(store)
@@ -66,13 +67,13 @@ const remarks = computed<Record<string, string>>(() => {
 <template>
   <div v-if="document && need" class="need">
     <div class="choices">
-      <SmallChoice
+      <ChoiceField
         label="Carries"
         :value="document.bank.need.lowest_tier"
         :choices="tiers"
         @change="(tier: Tier) => store.set('bank.need.lowest_tier', tier)"
       />
-      <SmallChoice
+      <ChoiceField
         label="through"
         :value="document.bank.need.dark_day"
         :choices="days"
@@ -94,59 +95,63 @@ const remarks = computed<Record<string, string>>(() => {
         </button>
       </p>
     </div>
-    <table class="ledger sheet" data-test="need-sheet">
-      <thead>
-        <tr>
-          <th scope="col">From need to bank</th>
-          <th scope="col" class="number value">Value</th>
-          <th scope="col" class="unit"><span class="visually-hidden">Unit</span></th>
-          <th scope="col">How</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="line in need.lines"
-          :key="line.key"
-          :class="{ sum: line.is_sum }"
-          :data-test="`need-${line.key}`"
-        >
-          <td>{{ line.label }}</td>
-          <td class="number">
-            <LedgerCell
-              v-if="TYPED.has(line.key)"
-              :text="shown(line)"
-              :column="'need'"
-              :label="line.label"
-              :fault="isFault(line.path)"
-              @number="(value) => set(line, value)"
-            />
-            <template v-else>{{ shown(line) }}</template>
-          </td>
-          <td class="unit">{{ unit(line) }}</td>
-          <td class="lesser how">{{ line.formula }}{{ remarks[line.key] }}</td>
-        </tr>
-      </tbody>
-    </table>
-    <table class="ledger strings" data-test="need-strings">
-      <thead>
-        <tr>
-          <th scope="col">What asks for strings</th>
-          <th scope="col" class="number">Asked</th>
-          <th scope="col" class="number">One string gives</th>
-          <th scope="col" class="number">Strings</th>
-          <th scope="col"></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="entry in need.strings" :key="entry.key">
-          <td>{{ entry.label }}</td>
-          <td class="number">{{ count(entry.asked) }} {{ entry.unit }}</td>
-          <td class="number">{{ count(entry.per_string) }} {{ entry.unit }}</td>
-          <td class="number">{{ entry.strings }}</td>
-          <td class="binds">{{ entry.key === need.binding ? '◀ binds' : '' }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <WideTable label="From need to bank">
+      <table class="ledger sheet" data-test="need-sheet">
+        <thead>
+          <tr>
+            <th scope="col">From need to bank</th>
+            <th scope="col" class="number value">Value</th>
+            <th scope="col" class="unit"><span class="visually-hidden">Unit</span></th>
+            <th scope="col">How</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="line in need.lines"
+            :key="line.key"
+            :class="{ sum: line.is_sum }"
+            :data-test="`need-${line.key}`"
+          >
+            <td>{{ line.label }}</td>
+            <td class="number">
+              <LedgerCell
+                v-if="TYPED.has(line.key)"
+                :text="shown(line)"
+                :column="'need'"
+                :label="line.label"
+                :fault="isFault(line.path)"
+                @number="(value) => set(line, value)"
+              />
+              <template v-else>{{ shown(line) }}</template>
+            </td>
+            <td class="unit">{{ unit(line) }}</td>
+            <td class="lesser how">{{ line.formula }}{{ remarks[line.key] }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </WideTable>
+    <WideTable label="Strings needed">
+      <table class="ledger strings" data-test="need-strings">
+        <thead>
+          <tr>
+            <th scope="col">What asks for strings</th>
+            <th scope="col" class="number">Asked</th>
+            <th scope="col" class="number">One string gives</th>
+            <th scope="col" class="number">Strings</th>
+            <th scope="col"></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="entry in need.strings" :key="entry.key">
+            <td>{{ entry.label }}</td>
+            <td class="number">{{ count(entry.asked) }} {{ entry.unit }}</td>
+            <td class="number">{{ count(entry.per_string) }} {{ entry.unit }}</td>
+            <td class="number">{{ entry.strings }}</td>
+            <td class="binds">{{ entry.key === need.binding ? '◀ binds' : '' }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </WideTable>
   </div>
 </template>
 
@@ -205,5 +210,15 @@ const remarks = computed<Record<string, string>>(() => {
   color: var(--ember-ink);
   font-weight: 700;
   width: 74px;
+}
+
+@media (max-width: 640px) {
+  .choices {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+
+  .choices > :nth-child(n + 3) {
+    grid-column: 1 / -1;
+  }
 }
 </style>

@@ -1,17 +1,16 @@
 <script setup lang="ts">
 /** Where the bank stands, what air it needs, how long it lasts, and what its rest voltage says. */
-import { useDebounceFn } from '@vueuse/core'
 import { storeToRefs } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 
-import { api, outcome, type RestState } from '@/api/client'
+import { api, outcome } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import { useDesign } from '@/design/store'
-import ChoiceField from '@/shared/ChoiceField.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
 import { amount, count, hours, percent } from '@/shared/format'
-import NumberField from '@/shared/NumberField.vue'
-import OptionalPart from '@/shared/OptionalPart.vue'
-import SmallField from '@/shared/SmallField.vue'
-import { asPercent, temperature } from '@/shared/units'
+import OptionalPart from '@/fields/OptionalPart.vue'
+import QuantityField from '@/fields/QuantityField.vue'
+import { asPercent, temperature } from '@/fields/units'
 
 import { PLACES } from './words'
 
@@ -27,32 +26,25 @@ const yesNo = [
   { value: true, title: 'Yes' },
 ]
 const rest_v = ref<number | null>(null)
-const state = ref<RestState | null>(null)
-let asked = 0
-
-async function ask(): Promise<void> {
-  const ticket = ++asked
-  if (rest_v.value === null || !document.value) {
-    state.value = null
-    return
-  }
-  const answer = await outcome(
-    api.POST('/api/library/rest-state', {
-      params: { query: { rest_v: rest_v.value } },
-      body: document.value,
-    }),
-  )
-  if (ticket === asked) state.value = answer.kind === 'answer' ? answer.value : null
-}
-const askSoon = useDebounceFn(ask, 80)
-watch([rest_v, () => document.value?.bank], askSoon)
+const { value: state } = useAnswer({
+  ask: () =>
+    rest_v.value === null || !document.value
+      ? null
+      : outcome(
+          api.POST('/api/library/rest-state', {
+            params: { query: { rest_v: rest_v.value } },
+            body: document.value,
+          }),
+        ),
+  on: [rest_v, () => document.value?.bank],
+})
 </script>
 
 <template>
   <div v-if="document && arrangement" class="place">
     <div class="fields">
       <ChoiceField class="wide" path="bank.place" label="Stands in" :choices="PLACES" />
-      <NumberField path="bank.temp_c" label="Temperature" :unit="degrees" />
+      <QuantityField path="bank.temp_c" label="Temperature" :unit="degrees" />
       <ChoiceField path="bank.ventilated" label="Ventilated" :choices="yesNo" />
       <p class="lesser remark">
         Cells at {{ cells }}: {{ percent(assessment?.bank.temperature_frac ?? 1) }} of the rated capacity.
@@ -63,9 +55,9 @@ watch([rest_v, () => document.value?.bank], askSoon)
       label="A heater in the bank’s box"
       :start="{ power_w: 40, loss_w_per_c: 1.5, target_c: 5 }"
     >
-      <NumberField path="bank.heater.power_w" label="Heater" unit="W" />
-      <NumberField path="bank.heater.loss_w_per_c" label="Box loses" unit="W/°C" />
-      <NumberField path="bank.heater.target_c" label="Keeps" :unit="degrees" />
+      <QuantityField path="bank.heater.power_w" label="Heater" unit="W" />
+      <QuantityField path="bank.heater.loss_w_per_c" label="Box loses" unit="W/°C" />
+      <QuantityField path="bank.heater.target_c" label="Keeps" :unit="degrees" />
       <p class="lesser remark">
         Draws {{ count(arrangement.heater_w) }} W on average, {{ count(arrangement.heater_wh) }} Wh a day.
       </p>
@@ -102,8 +94,8 @@ watch([rest_v, () => document.value?.bank], askSoon)
     </p>
     <h2>Life and rest</h2>
     <div class="fields">
-      <NumberField path="bank.need.cycles_per_year" label="Cycles a year" />
-      <NumberField path="bank.depth_frac" label="Depth taken" :unit="asPercent" />
+      <QuantityField path="bank.need.cycles_per_year" label="Cycles a year" />
+      <QuantityField path="bank.depth_frac" label="Depth taken" :unit="asPercent" />
       <dl class="facts three">
         <div>
           <dt>To 80 % of capacity</dt>
@@ -130,7 +122,7 @@ watch([rest_v, () => document.value?.bank], askSoon)
       Charge from a rest voltage <span class="lesser light">after some hours without load or charge</span>
     </h2>
     <div class="fields">
-      <SmallField
+      <QuantityField
         label="The meter shows"
         unit="V"
         may-be-empty

@@ -3,16 +3,17 @@
 import { storeToRefs } from 'pinia'
 import { computed, onMounted, ref } from 'vue'
 
-import { api, outcome, type ChemistryTypical, type LibraryBattery, refusal } from '@/api/client'
+import { api, outcome, type ChemistryTypical, type LibraryBattery, refusal, SILENT } from '@/api/client'
 import { useDesign } from '@/design/store'
 import UnitLibrary from '@/library/UnitLibrary.vue'
-import ChoiceField from '@/shared/ChoiceField.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
 import { amount } from '@/shared/format'
 import { idFromName } from '@/shared/ids'
-import NumberField from '@/shared/NumberField.vue'
-import { asPercent, temperature } from '@/shared/units'
-import WordsField from '@/shared/WordsField.vue'
+import QuantityField from '@/fields/QuantityField.vue'
+import { asPercent, temperature } from '@/fields/units'
+import WordsField from '@/fields/WordsField.vue'
 
+import CyclePoints from './CyclePoints.vue'
 import { CHEMISTRIES } from './words'
 
 const store = useDesign()
@@ -39,27 +40,6 @@ const degrees = computed(() => (document.value ? temperature(document.value) : '
 function usualDegrees(value: number | undefined): string {
   const unit = document.value ? temperature(document.value) : null
   return value === undefined || !unit ? 'typical' : `${unit.show(value)} typical`
-}
-
-/** A new point stands deeper than the others, with fewer cycles. */
-function addCycles(): void {
-  const points = document.value?.bank.unit?.cycle_points ?? []
-  const last = points.at(-1)
-  const next = last
-    ? {
-        depth_frac: Math.min(1, Math.round((last.depth_frac + 0.2) * 100) / 100),
-        cycles: Math.round(last.cycles * 0.6),
-      }
-    : { depth_frac: 0.5, cycles: 1000 }
-  store.set('bank.unit.cycle_points', [...points, next])
-}
-
-function removeCycles(index: number): void {
-  const points = document.value?.bank.unit?.cycle_points ?? []
-  store.set(
-    'bank.unit.cycle_points',
-    points.filter((_, at) => at !== index),
-  )
 }
 
 const columns = [
@@ -118,7 +98,7 @@ async function keep(): Promise<void> {
   if (answer.kind === 'answer') {
     kept.value = `${name} stands in the library.`
     store.set('bank.unit', { ...sheet, name, library_id })
-  } else kept.value = answer.kind === 'refused' ? refusal(answer.problem) : 'Hearth Keep is not answering.'
+  } else kept.value = answer.kind === 'refused' ? refusal(answer.problem) : SILENT
 }
 </script>
 
@@ -143,15 +123,15 @@ async function keep(): Promise<void> {
     />
     <div class="fields">
       <ChoiceField class="wide" path="bank.chemistry" label="Chemistry" :choices="CHEMISTRIES" />
-      <NumberField path="bank.unit_v" label="Unit voltage" unit="V" />
-      <NumberField path="bank.unit_ah" label="Unit capacity" unit="Ah" />
-      <NumberField path="bank.series" label="In series" whole />
-      <NumberField path="bank.parallel" label="In parallel" whole />
-      <NumberField path="bank.ageing_frac" label="Capacity left by age" :unit="asPercent" />
-      <NumberField path="bank.start_soc_frac" label="Charge at the start" :unit="asPercent" />
-      <NumberField path="bank.depth_frac" label="Depth of discharge" :unit="asPercent" />
-      <NumberField path="bank.cutoff_soc_frac" label="Hard cut-off at" :unit="asPercent" />
-      <NumberField path="policy.ease_level_frac" label="Ease dropped below" :unit="asPercent" />
+      <QuantityField path="bank.unit_v" label="Unit voltage" unit="V" />
+      <QuantityField path="bank.unit_ah" label="Unit capacity" unit="Ah" />
+      <QuantityField path="bank.series" label="In series" whole />
+      <QuantityField path="bank.parallel" label="In parallel" whole />
+      <QuantityField path="bank.ageing_frac" label="Capacity left by age" :unit="asPercent" />
+      <QuantityField path="bank.start_soc_frac" label="Charge at the start" :unit="asPercent" />
+      <QuantityField path="bank.depth_frac" label="Depth of discharge" :unit="asPercent" />
+      <QuantityField path="bank.cutoff_soc_frac" label="Hard cut-off at" :unit="asPercent" />
+      <QuantityField path="policy.ease_level_frac" label="Ease dropped below" :unit="asPercent" />
     </div>
     <h2>
       From the data sheet
@@ -160,98 +140,85 @@ async function keep(): Promise<void> {
       >
     </h2>
     <div class="fields">
-      <NumberField
+      <QuantityField
         path="bank.unit_max_charge_a"
         label="Charge, one unit"
         unit="A"
         :empty-means="usualAmps(usual?.charge_limit_per_h)"
       />
-      <NumberField
+      <QuantityField
         path="bank.unit_max_discharge_a"
         label="Discharge, one unit"
         unit="A"
         :empty-means="usualAmps(usual?.discharge_limit_per_h)"
       />
-      <NumberField
+      <QuantityField
         path="bank.charge_efficiency_frac"
         label="Charge efficiency"
         :unit="asPercent"
         :empty-means="usualPart(usual?.charge_efficiency_frac)"
       />
-      <NumberField
+      <QuantityField
         path="bank.discharge_efficiency_frac"
         label="Discharge efficiency"
         :unit="asPercent"
         :empty-means="usualPart(usual?.discharge_efficiency_frac)"
       />
       <template v-if="usual?.is_lead_acid">
-        <NumberField
+        <QuantityField
           path="bank.peukert_exponent"
           label="Peukert exponent"
           :empty-means="`${amount(usual.peukert_exponent)} typical`"
         />
-        <NumberField path="bank.rated_hours_h" label="Rated over" unit="h" />
+        <QuantityField path="bank.rated_hours_h" label="Rated over" unit="h" />
       </template>
     </div>
     <template v-if="document.bank.unit">
       <h2>The unit</h2>
       <div class="fields">
         <WordsField class="wide" path="bank.unit.name" label="Name" />
-        <NumberField path="bank.unit.short_discharge_a" label="For seconds" unit="A" empty-means="not said" />
-        <NumberField path="bank.unit.max_series" label="Series at most" whole empty-means="not said" />
-        <NumberField path="bank.unit.max_parallel" label="Parallel at most" whole empty-means="not said" />
-        <NumberField path="bank.unit.mass_kg" label="Mass" unit="kg" empty-means="not said" />
-        <NumberField path="bank.unit.price" label="Price" empty-means="not said" />
-        <NumberField
+        <QuantityField
+          path="bank.unit.short_discharge_a"
+          label="For seconds"
+          unit="A"
+          empty-means="not said"
+        />
+        <QuantityField path="bank.unit.max_series" label="Series at most" whole empty-means="not said" />
+        <QuantityField path="bank.unit.max_parallel" label="Parallel at most" whole empty-means="not said" />
+        <QuantityField path="bank.unit.mass_kg" label="Mass" unit="kg" empty-means="not said" />
+        <QuantityField path="bank.unit.price" label="Price" empty-means="not said" />
+        <QuantityField
           path="bank.unit.internal_resistance_mohm"
           label="Resistance"
           unit="mΩ"
           empty-means="typical"
         />
-        <NumberField
+        <QuantityField
           path="bank.unit.calendar_years"
           label="Calendar life"
           unit="years"
           :empty-means="usual ? amount(usual.calendar_years) : 'typical'"
         />
-        <NumberField
+        <QuantityField
           path="bank.unit.self_discharge_month_frac"
           label="Lost a month"
           :unit="asPercent"
           :empty-means="usualPart(usual?.self_discharge_month_frac)"
         />
-        <NumberField
+        <QuantityField
           path="bank.unit.charge_min_c"
           label="Charge from"
           :unit="degrees"
           :empty-means="usualDegrees(usual?.charge_min_c)"
         />
-        <NumberField
+        <QuantityField
           path="bank.unit.discharge_min_c"
           label="Discharge from"
           :unit="degrees"
           :empty-means="usualDegrees(usual?.discharge_min_c)"
         />
       </div>
-      <div class="cycles">
-        <template v-for="(_, index) in document.bank.unit.cycle_points" :key="index">
-          <NumberField
-            :path="`bank.unit.cycle_points.${index}.depth_frac`"
-            label="At a depth of"
-            :unit="asPercent"
-          />
-          <NumberField :path="`bank.unit.cycle_points.${index}.cycles`" label="cycles" />
-          <v-btn
-            size="small"
-            color="wine"
-            :aria-label="`Remove cycles ${index + 1}`"
-            @click="removeCycles(index)"
-            >Remove</v-btn
-          >
-          <span />
-        </template>
-        <v-btn class="add" size="small" color="pine" @click="addCycles">Add cycles at a depth</v-btn>
-      </div>
+      <CyclePoints />
     </template>
     <v-btn
       v-else
@@ -278,18 +245,6 @@ async function keep(): Promise<void> {
   margin-bottom: 9px;
 }
 
-.cycles {
-  display: grid;
-  grid-template-columns: 130px 130px auto 1fr;
-  gap: 8px 10px;
-  align-items: end;
-  justify-items: start;
-}
-
-.add {
-  grid-column: 1 / 3;
-}
-
 .wide {
   grid-column: span 2;
 }
@@ -306,6 +261,12 @@ h2 {
 @media (max-width: 1150px) {
   .fields {
     grid-template-columns: repeat(4, minmax(0, 1fr));
+  }
+}
+
+@media (max-width: 640px) {
+  .tools {
+    flex-wrap: wrap;
   }
 }
 </style>

@@ -5,13 +5,13 @@ import { computed } from 'vue'
 
 import type { PanelArray } from '@/api/client'
 import { useDesign } from '@/design/store'
-import ChoiceField from '@/shared/ChoiceField.vue'
-import FieldFrame from '@/shared/FieldFrame.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
+import FieldFrame from '@/fields/FieldFrame.vue'
 import { percent } from '@/shared/format'
-import HourCells from '@/shared/HourCells.vue'
-import { hoursText } from '@/shared/hours'
-import NumberField from '@/shared/NumberField.vue'
-import { asPercent } from '@/shared/units'
+import HourCells from '@/fields/HourCells.vue'
+import { hoursText } from '@/fields/hours'
+import QuantityField from '@/fields/QuantityField.vue'
+import { asPercent } from '@/fields/units'
 
 import ShadeCells from './ShadeCells.vue'
 
@@ -96,21 +96,21 @@ function removeStand(at: number): void {
       </div>
       <div class="fields">
         <ChoiceField :path="`${path}.snow`" label="Snow and ice" :choices="SNOW" />
-        <NumberField
+        <QuantityField
           v-if="array.snow === 'swept'"
           :path="`${path}.swept_hour`"
           label="Cleared at"
           unit="o’clock"
           whole
         />
-        <NumberField :path="`${path}.power_temp_coeff_per_c`" label="Power, each °C" :unit="asPercent" />
-        <NumberField :path="`${path}.noct_c`" label="NOCT of its cells" unit="°C" />
+        <QuantityField :path="`${path}.power_temp_coeff_per_c`" label="Power, each °C" :unit="asPercent" />
+        <QuantityField :path="`${path}.noct_c`" label="NOCT of its cells" unit="°C" />
       </div>
     </div>
     <div v-for="(stand, at) in stands" :key="at" class="stand">
-      <NumberField :path="`${path}.stands.${at}.from_hour`" label="Moved at" unit="o’clock" whole />
-      <NumberField :path="`${path}.stands.${at}.tilt_deg`" label="Tilt" unit="°" />
-      <NumberField :path="`${path}.stands.${at}.azimuth_deg`" label="Faces, N 0" unit="°" />
+      <QuantityField :path="`${path}.stands.${at}.from_hour`" label="Moved at" unit="o’clock" whole />
+      <QuantityField :path="`${path}.stands.${at}.tilt_deg`" label="Tilt" unit="°" />
+      <QuantityField :path="`${path}.stands.${at}.azimuth_deg`" label="Faces, N 0" unit="°" />
       <v-btn
         size="small"
         color="wine"
@@ -172,5 +172,15 @@ summary {
   gap: 10px;
   align-items: end;
   margin-bottom: 8px;
+}
+
+@media (max-width: 640px) {
+  .parts {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  .stand {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
 }
 </style>

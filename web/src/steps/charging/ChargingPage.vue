@@ -188,4 +188,11 @@ function removeController(index: number): void {
   grid-template-columns: repeat(3, minmax(0, 1fr));
   align-content: start;
 }
+
+@media (max-width: 640px) {
+  .top {
+    flex-direction: column;
+    gap: 10px;
+  }
+}
 </style>

@@ -5,13 +5,13 @@ import { computed } from 'vue'
 
 import type { Controller } from '@/api/client'
 import { useDesign } from '@/design/store'
-import ChoiceField from '@/shared/ChoiceField.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
 import { amount } from '@/shared/format'
 import { freshId } from '@/shared/ids'
-import NumberField from '@/shared/NumberField.vue'
+import QuantityField from '@/fields/QuantityField.vue'
 import PriceTag from '@/shared/PriceTag.vue'
-import { asPercent } from '@/shared/units'
-import WordsField from '@/shared/WordsField.vue'
+import { asPercent } from '@/fields/units'
+import WordsField from '@/fields/WordsField.vue'
 
 import ArrayPlace from './ArrayPlace.vue'
 import StringPanel from './StringPanel.vue'
@@ -72,15 +72,15 @@ function removeArray(at: number): void {
       <WordsField :path="`${path}.name`" label="Controller" />
       <ChoiceField :path="`${path}.kind`" label="Kind" :choices="kinds" />
       <template v-if="controller.kind !== 'panel_fed'">
-        <NumberField :path="`${path}.output_a`" label="Output" unit="A" />
-        <NumberField
+        <QuantityField :path="`${path}.output_a`" label="Output" unit="A" />
+        <QuantityField
           :path="`${path}.efficiency_frac`"
           label="Efficiency"
           :unit="asPercent"
           :empty-means="controller.kind === 'mppt' ? '97' : '100'"
         />
-        <NumberField :path="`${path}.max_input_v`" label="Input up to" unit="V" empty-means="–" />
-        <NumberField :path="`${path}.max_input_a`" label="and up to" unit="A" empty-means="–" />
+        <QuantityField :path="`${path}.max_input_v`" label="Input up to" unit="V" empty-means="–" />
+        <QuantityField :path="`${path}.max_input_a`" label="and up to" unit="A" empty-means="–" />
       </template>
       <v-btn size="small" color="wine" :aria-label="`Remove ${controller.name}`" @click="emit('remove')"
         >Remove</v-btn
@@ -88,11 +88,11 @@ function removeArray(at: number): void {
     </div>
     <div v-for="(array, at) in controller.arrays" :key="array.id" class="array">
       <WordsField class="array-name" :path="`${path}.arrays.${at}.name`" label="Array" />
-      <NumberField :path="`${path}.arrays.${at}.stc_w`" label="Panels" unit="W" />
-      <NumberField :path="`${path}.arrays.${at}.tilt_deg`" label="Tilt" unit="°" />
-      <NumberField :path="`${path}.arrays.${at}.azimuth_deg`" label="Faces, N 0" unit="°" />
-      <NumberField :path="`${path}.arrays.${at}.losses_frac`" label="Losses" :unit="asPercent" />
-      <NumberField
+      <QuantityField :path="`${path}.arrays.${at}.stc_w`" label="Panels" unit="W" />
+      <QuantityField :path="`${path}.arrays.${at}.tilt_deg`" label="Tilt" unit="°" />
+      <QuantityField :path="`${path}.arrays.${at}.azimuth_deg`" label="Faces, N 0" unit="°" />
+      <QuantityField :path="`${path}.arrays.${at}.losses_frac`" label="Losses" :unit="asPercent" />
+      <QuantityField
         :path="`${path}.arrays.${at}.vmp_v`"
         label="Vmp"
         unit="V"
@@ -122,15 +122,15 @@ function removeArray(at: number): void {
         it is the all-in-one inverter’s own input
       </label>
       <template v-if="controller.kind !== 'panel_fed'">
-        <NumberField class="small" :path="`${path}.start_margin_v`" label="Margin to start" unit="V" />
-        <NumberField
+        <QuantityField class="small" :path="`${path}.start_margin_v`" label="Margin to start" unit="V" />
+        <QuantityField
           class="small"
           :path="`${path}.battery_min_v`"
           label="Banks from"
           unit="V"
           empty-means="–"
         />
-        <NumberField
+        <QuantityField
           class="small"
           :path="`${path}.battery_max_v`"
           label="Banks to"
@@ -205,6 +205,22 @@ function removeArray(at: number): void {
 @media (max-width: 1150px) {
   .array {
     grid-template-columns: repeat(4, minmax(0, 1fr));
+  }
+}
+
+@media (max-width: 640px) {
+  .head,
+  .array {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+    margin-left: 0;
+  }
+
+  .foot {
+    flex-wrap: wrap;
+  }
+
+  .prices {
+    white-space: normal;
   }
 }
 </style>

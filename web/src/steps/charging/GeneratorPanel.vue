@@ -1,21 +1,22 @@
 <script setup lang="ts">
 /** The generator: its rules, its fuel, what it did in this outage, and other sizes beside it. */
-import { useDebounceFn } from '@vueuse/core'
 import { storeToRefs } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 
 import { api, outcome, type GeneratorChoice } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
-import ChoiceField from '@/shared/ChoiceField.vue'
-import FieldFrame from '@/shared/FieldFrame.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
+import FieldFrame from '@/fields/FieldFrame.vue'
 import { amount, count, hours, percent } from '@/shared/format'
-import HourCells from '@/shared/HourCells.vue'
-import NumberField from '@/shared/NumberField.vue'
-import OptionalPart from '@/shared/OptionalPart.vue'
+import HourCells from '@/fields/HourCells.vue'
+import QuantityField from '@/fields/QuantityField.vue'
+import OptionalPart from '@/fields/OptionalPart.vue'
 import PriceTag from '@/shared/PriceTag.vue'
 import TakeButton from '@/shared/TakeButton.vue'
-import { asPercent, flow, flowOfEnergy, volume } from '@/shared/units'
+import { asPercent, flow, flowOfEnergy, volume } from '@/fields/units'
+import WideTable from '@/shared/WideTable.vue'
 
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
@@ -25,8 +26,6 @@ const anHour = computed(() => (document.value ? flow(document.value) : 'L/h'))
 const aKilowattHour = computed(() => (document.value ? flowOfEnergy(document.value) : 'L'))
 const fuelAsked = computed(() => assessment.value?.charging.fuel_asked_l ?? 0)
 const runsOut = computed(() => !!generator.value && fuelAsked.value > generator.value.stock_l)
-const rows = ref<GeneratorChoice[]>([])
-let asked = 0
 
 const FUELS = [
   { value: 'gasoline', title: 'Gasoline' },
@@ -63,17 +62,15 @@ function fuel(value_l: number): string {
   return unit ? `${amount(Math.round(unit.show(value_l) * 10) / 10)} ${unit.label}` : ''
 }
 
-async function ask(): Promise<void> {
-  const ticket = ++asked
-  if (!document.value || !generator.value) {
-    rows.value = []
-    return
-  }
-  const answer = await outcome(api.POST('/api/generator-choices', { body: document.value }))
-  if (ticket === asked && answer.kind === 'answer') rows.value = answer.value
-}
-const askSoon = useDebounceFn(ask, 120)
-watch(document, askSoon, { immediate: true })
+const { value: choices } = useAnswer({
+  ask: () =>
+    document.value && generator.value
+      ? outcome(api.POST('/api/generator-choices', { body: document.value }))
+      : null,
+  on: document,
+  wait: 120,
+})
+const rows = computed(() => choices.value ?? [])
 
 function take(row: GeneratorChoice): void {
   store.setAll([
@@ -132,27 +129,27 @@ function take(row: GeneratorChoice): void {
       </div>
     </dl>
     <OptionalPart path="charging.generator" label="There is a generator" :start="start">
-      <NumberField path="charging.generator.rated_w" label="Rated" unit="W" />
-      <NumberField path="charging.generator.surge_w" label="Surge" unit="W" empty-means="× 1.25" />
+      <QuantityField path="charging.generator.rated_w" label="Rated" unit="W" />
+      <QuantityField path="charging.generator.surge_w" label="Surge" unit="W" empty-means="× 1.25" />
       <ChoiceField path="charging.generator.fuel" label="Fuel" :choices="FUELS" />
-      <NumberField path="charging.generator.stock_l" label="Fuel on hand" :unit="litres" />
-      <NumberField path="charging.generator.tank_l" label="Its tank" :unit="litres" />
-      <NumberField path="charging.generator.min_run_h" label="Runs at least" unit="h" />
-      <NumberField path="charging.generator.start_soc_frac" label="Starts at charge" :unit="asPercent" />
-      <NumberField path="charging.generator.stop_soc_frac" label="Stops at charge" :unit="asPercent" />
-      <NumberField path="charging.generator.charger_w" label="Its charger gives" unit="W" />
-      <NumberField
+      <QuantityField path="charging.generator.stock_l" label="Fuel on hand" :unit="litres" />
+      <QuantityField path="charging.generator.tank_l" label="Its tank" :unit="litres" />
+      <QuantityField path="charging.generator.min_run_h" label="Runs at least" unit="h" />
+      <QuantityField path="charging.generator.start_soc_frac" label="Starts at charge" :unit="asPercent" />
+      <QuantityField path="charging.generator.stop_soc_frac" label="Stops at charge" :unit="asPercent" />
+      <QuantityField path="charging.generator.charger_w" label="Its charger gives" unit="W" />
+      <QuantityField
         path="charging.generator.charger_efficiency_frac"
         label="Charger efficiency"
         :unit="asPercent"
       />
-      <NumberField
+      <QuantityField
         path="charging.generator.fuel_idle_l_per_h"
         label="Fuel at no load"
         :unit="anHour"
         empty-means="typical"
       />
-      <NumberField
+      <QuantityField
         path="charging.generator.fuel_l_per_kwh"
         label="Fuel a kWh"
         :unit="aKilowattHour"
@@ -174,43 +171,45 @@ function take(row: GeneratorChoice): void {
         label="While it runs, the house is"
         :choices="FEEDS"
       />
-      <NumberField path="charging.generator.start_failure_frac" label="Fails to start" :unit="asPercent" />
+      <QuantityField path="charging.generator.start_failure_frac" label="Fails to start" :unit="asPercent" />
     </OptionalPart>
-    <table v-if="rows.length" class="ledger" data-test="generator-choices">
-      <thead>
-        <tr>
-          <th scope="col">Side by side</th>
-          <th scope="col" class="number">Rated</th>
-          <th scope="col" class="number">Charger</th>
-          <th scope="col" class="number">Carried</th>
-          <th scope="col" class="number">Fuel</th>
-          <th scope="col" class="number">Runs</th>
-          <th scope="col" class="number">Mean load</th>
-          <th scope="col"><span class="visually-hidden">Take</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="row in rows" :key="row.key">
-          <td>{{ row.label }}</td>
-          <td class="number">{{ count(row.rated_w) }} W</td>
-          <td class="number">{{ count(row.charger_w) }} W</td>
-          <td class="number">{{ hours(row.hours_carried_h) }}</td>
-          <td class="number">{{ fuel(row.fuel_l) }}</td>
-          <td class="number">{{ hours(row.running_h) }}</td>
-          <td class="number">{{ row.mean_load_frac == null ? '–' : percent(row.mean_load_frac) }}</td>
-          <td>
-            <TakeButton
-              v-if="row.key !== 'as_is'"
-              label="Take"
-              brief
-              :carried_h="row.hours_carried_h"
-              :aria-label="`Take the one ${row.label}`"
-              @take="take(row)"
-            />
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <WideTable v-if="rows.length" label="Sizes of generator">
+      <table class="ledger" data-test="generator-choices">
+        <thead>
+          <tr>
+            <th scope="col">Side by side</th>
+            <th scope="col" class="number">Rated</th>
+            <th scope="col" class="number">Charger</th>
+            <th scope="col" class="number">Carried</th>
+            <th scope="col" class="number">Fuel</th>
+            <th scope="col" class="number">Runs</th>
+            <th scope="col" class="number">Mean load</th>
+            <th scope="col"><span class="visually-hidden">Take</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.key">
+            <td>{{ row.label }}</td>
+            <td class="number">{{ count(row.rated_w) }} W</td>
+            <td class="number">{{ count(row.charger_w) }} W</td>
+            <td class="number">{{ hours(row.hours_carried_h) }}</td>
+            <td class="number">{{ fuel(row.fuel_l) }}</td>
+            <td class="number">{{ hours(row.running_h) }}</td>
+            <td class="number">{{ row.mean_load_frac == null ? '–' : percent(row.mean_load_frac) }}</td>
+            <td>
+              <TakeButton
+                v-if="row.key !== 'as_is'"
+                label="Take"
+                brief
+                :carried_h="row.hours_carried_h"
+                :aria-label="`Take the one ${row.label}`"
+                @take="take(row)"
+              />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </WideTable>
   </div>
 </template>
 

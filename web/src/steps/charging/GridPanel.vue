@@ -6,8 +6,8 @@ import { computed } from 'vue'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { hours, kilowattHours, percent } from '@/shared/format'
-import NumberField from '@/shared/NumberField.vue'
-import { asPercent } from '@/shared/units'
+import QuantityField from '@/fields/QuantityField.vue'
+import { asPercent } from '@/fields/units'
 
 const { document, assessment } = storeToRefs(useDesign())
 const fill = computed(() => assessment.value?.charging.fill ?? null)
@@ -17,19 +17,19 @@ const keeps = computed(() => document.value?.charging.grid_charger.top_up_soc_fr
 <template>
   <div v-if="document && assessment && fill" class="grid">
     <div class="fields">
-      <NumberField path="charging.grid_charger.output_w" label="Into the bank" unit="W" />
-      <NumberField
+      <QuantityField path="charging.grid_charger.output_w" label="Into the bank" unit="W" />
+      <QuantityField
         path="charging.grid_charger.efficiency_frac"
         label="Charger efficiency"
         :unit="asPercent"
       />
-      <NumberField
+      <QuantityField
         path="charging.grid_charger.top_up_soc_frac"
         label="Kept at, in normal times"
         :unit="asPercent"
         empty-means="Bank page"
       />
-      <NumberField path="outage.warning_h" label="Warning before" unit="h" />
+      <QuantityField path="outage.warning_h" label="Warning before" unit="h" />
     </div>
     <p class="lesser">
       0 W means no charger. Kept below full, a lithium bank ages less; when a storm is announced it is filled

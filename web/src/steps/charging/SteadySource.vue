@@ -7,13 +7,13 @@ import type { SteadySum } from '@/api/client'
 import { valueAt } from '@/design/path'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
-import FieldFrame from '@/shared/FieldFrame.vue'
+import FieldFrame from '@/fields/FieldFrame.vue'
 import { kilowattHours } from '@/shared/format'
-import HourCells from '@/shared/HourCells.vue'
-import NumberField from '@/shared/NumberField.vue'
-import OptionalPart from '@/shared/OptionalPart.vue'
+import HourCells from '@/fields/HourCells.vue'
+import QuantityField from '@/fields/QuantityField.vue'
+import OptionalPart from '@/fields/OptionalPart.vue'
 import PriceTag from '@/shared/PriceTag.vue'
-import { asPercent, plain, windSpeed, type Unit } from '@/shared/units'
+import { asPercent, plain, windSpeed, type Unit } from '@/fields/units'
 
 const props = defineProps<{ source: SteadySum }>()
 const store = useDesign()
@@ -47,7 +47,7 @@ const hoursAt = (field: string) => (valueAt(document.value, `${path.value}.${fie
           @change="(spans) => store.set(`${path}.${entry.field}`, spans)"
         />
       </FieldFrame>
-      <NumberField
+      <QuantityField
         v-else
         :path="`${path}.${entry.field}`"
         :label="entry.label"

@@ -3,15 +3,15 @@
 import { storeToRefs } from 'pinia'
 import { computed, ref } from 'vue'
 
-import { api, outcome, type LibraryModule, type PanelArray, refusal } from '@/api/client'
+import { api, outcome, type LibraryModule, type PanelArray, refusal, SILENT } from '@/api/client'
 import { useDesign } from '@/design/store'
 import UnitLibrary from '@/library/UnitLibrary.vue'
 import { amount } from '@/shared/format'
 import { idFromName } from '@/shared/ids'
-import NumberField from '@/shared/NumberField.vue'
-import OptionalPart from '@/shared/OptionalPart.vue'
-import { asPercent, temperature } from '@/shared/units'
-import WordsField from '@/shared/WordsField.vue'
+import QuantityField from '@/fields/QuantityField.vue'
+import OptionalPart from '@/fields/OptionalPart.vue'
+import { asPercent, temperature } from '@/fields/units'
+import WordsField from '@/fields/WordsField.vue'
 
 const props = defineProps<{ path: string; array: PanelArray }>()
 const store = useDesign()
@@ -99,7 +99,7 @@ async function keep(): Promise<void> {
   if (answer.kind === 'answer') {
     kept.value = `${module.name} stands in the library.`
     store.set(`${props.path}.module.library_id`, library_id)
-  } else kept.value = answer.kind === 'refused' ? refusal(answer.problem) : 'Hearth Keep is not answering.'
+  } else kept.value = answer.kind === 'refused' ? refusal(answer.problem) : SILENT
 }
 </script>
 
@@ -112,20 +112,20 @@ async function keep(): Promise<void> {
       :also="also"
     >
       <WordsField class="wide" :path="`${path}.module.name`" label="Panel" />
-      <NumberField :path="`${path}.series`" label="In series" whole />
-      <NumberField :path="`${path}.strings`" label="Strings" whole />
-      <NumberField :path="`${path}.module.stc_w`" label="One panel" unit="W" />
-      <NumberField :path="`${path}.module.voc_v`" label="Voc" unit="V" />
-      <NumberField :path="`${path}.module.vmp_v`" label="Vmp" unit="V" />
-      <NumberField :path="`${path}.module.isc_a`" label="Isc" unit="A" />
-      <NumberField :path="`${path}.module.imp_a`" label="Imp" unit="A" />
-      <NumberField
+      <QuantityField :path="`${path}.series`" label="In series" whole />
+      <QuantityField :path="`${path}.strings`" label="Strings" whole />
+      <QuantityField :path="`${path}.module.stc_w`" label="One panel" unit="W" />
+      <QuantityField :path="`${path}.module.voc_v`" label="Voc" unit="V" />
+      <QuantityField :path="`${path}.module.vmp_v`" label="Vmp" unit="V" />
+      <QuantityField :path="`${path}.module.isc_a`" label="Isc" unit="A" />
+      <QuantityField :path="`${path}.module.imp_a`" label="Imp" unit="A" />
+      <QuantityField
         :path="`${path}.module.voc_temp_coeff_per_c`"
         label="Voc, each °C"
         :unit="asPercent"
         empty-means="table"
       />
-      <NumberField
+      <QuantityField
         :path="`${path}.module.series_fuse_a`"
         label="Fuse, most"
         unit="A"

@@ -3,7 +3,7 @@
 import { storeToRefs } from 'pinia'
 import { computed, onMounted, ref, shallowRef, useTemplateRef } from 'vue'
 
-import { api, outcome, type WeatherInfo, refusal } from '@/api/client'
+import { api, outcome, type WeatherInfo, refusal, SILENT } from '@/api/client'
 import { useDesign } from '@/design/store'
 
 const store = useDesign()
@@ -16,7 +16,6 @@ const picker = useTemplateRef('picker')
 const chosen = computed(() => document.value?.site.weather_year ?? null)
 const isStored = computed(() => years.value.some((year) => year.key === chosen.value))
 const fromYear = computed(() => document.value?.outage.sky_from === 'year')
-const SILENT = 'Hearth Keep is not answering.'
 
 async function list(): Promise<void> {
   const answer = await outcome(api.GET('/api/weather-years'))

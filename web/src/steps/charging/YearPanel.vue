@@ -1,46 +1,49 @@
 <script setup lang="ts">
 /** A weather year on the arrays: sun hours by month, the house living on the sun alone, the quick sum beside the model. */
-import { useDebounceFn } from '@vueuse/core'
 import { storeToRefs } from 'pinia'
-import { computed, shallowRef, watch } from 'vue'
+import { computed } from 'vue'
 
 import { api, outcome, type SunYear } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import AxisChart from '@/charts/AxisChart.vue'
+import type { ChartSeries } from '@/charts/geometry'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { count, hours, kilowatts, percent } from '@/shared/format'
-import NumberField from '@/shared/NumberField.vue'
-import { asPercent } from '@/shared/units'
+import QuantityField from '@/fields/QuantityField.vue'
+import { asPercent } from '@/fields/units'
 
 import WeatherChoice from './WeatherChoice.vue'
 
 const { document } = storeToRefs(useDesign())
-const year = shallowRef<SunYear | null>(null)
-let asked = 0
-
-async function ask(): Promise<void> {
-  const ticket = ++asked
-  if (!document.value) return
-  const answer = await outcome(api.POST('/api/sun-year', { body: document.value }))
-  if (ticket === asked && answer.kind === 'answer') year.value = answer.value
-}
-const askSoon = useDebounceFn(ask, 60)
-watch(document, askSoon, { immediate: true })
+const { value: year } = useAnswer({
+  ask: () => (document.value ? outcome(api.POST('/api/sun-year', { body: document.value })) : null),
+  on: document,
+  wait: 60,
+})
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
-const HEIGHT = 64
 const kilo = (wattHours: number) => (wattHours / 1000).toFixed(most.value < 2000 ? 2 : 1)
 const most = computed(() =>
   Math.max(1, ...(year.value?.months ?? []).flatMap((month) => [month.given_wh, month.drawn_wh])),
 )
-const bars = computed(() =>
-  (year.value?.months ?? []).map((month, index) => ({
-    index,
-    x: index * 20,
-    given: (month.given_wh / most.value) * HEIGHT,
-    spilled: (month.spilled_wh / most.value) * HEIGHT,
-    drawn: HEIGHT - (month.drawn_wh / most.value) * HEIGHT,
-  })),
-)
+const series = computed<ChartSeries[]>(() => {
+  const months = year.value?.months ?? []
+  const kwh = (value: (month: SunYear['months'][number]) => number) =>
+    months.map((month) => value(month) / 1000)
+  return [
+    { key: 'given', title: 'given', kind: 'bar', role: 'sun', values: kwh((month) => month.given_wh) },
+    {
+      key: 'used',
+      title: 'of it used',
+      kind: 'bar',
+      role: 'pine',
+      values: kwh((month) => month.given_wh - month.spilled_wh),
+    },
+    { key: 'asked', title: 'asked', kind: 'mark', role: 'ember', values: kwh((month) => month.drawn_wh) },
+  ]
+})
+const ticks = MONTHS.map((label, at) => ({ at, label }))
 const lines = computed(() => {
   const found = year.value
   if (!found) return []
@@ -125,6 +128,16 @@ const isSunHours = (index: number) => index < lines.value.length - 4
           </dd>
         </div>
       </dl>
+      <AxisChart
+        label="Given, used and asked by month, a day on the mean"
+        :series="series"
+        :places="MONTHS"
+        :ticks="ticks"
+        unit="kWh a day"
+        :digits="most < 2000 ? 2 : 1"
+        :height="130"
+        :far="3"
+      />
       <div class="months" tabindex="0" role="region" aria-label="By month">
         <table class="ledger" data-test="months">
           <thead>
@@ -145,43 +158,13 @@ const isSunHours = (index: number) => index < lines.value.length - 4
                 {{ value }}
               </td>
             </tr>
-            <tr class="drawn-row">
-              <td class="lesser">given, spilled, asked</td>
-              <td colspan="12">
-                <svg
-                  viewBox="0 0 240 66"
-                  preserveAspectRatio="none"
-                  role="img"
-                  aria-label="Given, spilled and asked by month"
-                >
-                  <g v-for="bar in bars" :key="bar.index">
-                    <rect
-                      class="given"
-                      :x="bar.x + 4"
-                      :y="HEIGHT - bar.given"
-                      width="12"
-                      :height="bar.given"
-                    />
-                    <rect
-                      class="spilled"
-                      :x="bar.x + 4"
-                      :y="HEIGHT - bar.given"
-                      width="12"
-                      :height="bar.spilled"
-                    />
-                    <line class="asked" :x1="bar.x + 1" :x2="bar.x + 19" :y1="bar.drawn" :y2="bar.drawn" />
-                  </g>
-                  <line class="axis" x1="0" x2="240" :y1="HEIGHT + 0.5" :y2="HEIGHT + 0.5" />
-                </svg>
-              </td>
-            </tr>
           </tbody>
         </table>
       </div>
       <section>
         <div class="quick">
           <h2>How much panel: the quick sum and the model</h2>
-          <NumberField path="charging.quick_safety_frac" label="Quick sum’s safety" :unit="asPercent" />
+          <QuantityField path="charging.quick_safety_frac" label="Quick sum’s safety" :unit="asPercent" />
         </div>
         <table class="ledger" data-test="array-sums">
           <tbody>
@@ -249,36 +232,6 @@ const isSunHours = (index: number) => index < lines.value.length - 4
   background: var(--idle);
 }
 
-.drawn-row td {
-  height: 70px;
-  padding: 0 0 0 6px;
-}
-
-.months svg {
-  display: block;
-  width: 100%;
-  height: 66px;
-}
-
-.given {
-  fill: var(--sun);
-}
-
-.spilled {
-  fill: var(--slate);
-}
-
-.asked {
-  stroke: var(--ember);
-  stroke-width: 2;
-  vector-effect: non-scaling-stroke;
-}
-
-.axis {
-  stroke: var(--ink);
-  vector-effect: non-scaling-stroke;
-}
-
 section {
   margin-top: 14px;
 }
@@ -298,5 +251,11 @@ section {
 
 p {
   margin: 8px 0 0;
+}
+
+@media (max-width: 640px) {
+  .quick {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -6,15 +6,15 @@ import type { LibraryInverter } from '@/api/client'
 
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
-import ChoiceField from '@/shared/ChoiceField.vue'
-import FieldFrame from '@/shared/FieldFrame.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
+import FieldFrame from '@/fields/FieldFrame.vue'
 import { count, hours, percent } from '@/shared/format'
-import HourCells from '@/shared/HourCells.vue'
-import NumberField from '@/shared/NumberField.vue'
+import HourCells from '@/fields/HourCells.vue'
+import QuantityField from '@/fields/QuantityField.vue'
 import PriceTag from '@/shared/PriceTag.vue'
 import TakeButton from '@/shared/TakeButton.vue'
 import TabRow from '@/shared/TabRow.vue'
-import { asPercent } from '@/shared/units'
+import { asPercent } from '@/fields/units'
 
 import InverterChoice from './InverterChoice.vue'
 import LoadBar from './LoadBar.vue'
@@ -124,23 +124,23 @@ const loads = computed(() => assessment.value?.loads)
     <TabRow v-model="part" :parts="PARTS" label="Parts of the inverter" />
     <template v-if="part === 'unit'">
       <div class="fields">
-        <NumberField path="inverter.rated_w" label="Rated, one unit" unit="W" />
-        <NumberField path="inverter.surge_w" label="Surge, one unit" unit="W" />
-        <NumberField path="inverter.surge_s" label="Surge held for" unit="s" />
-        <NumberField path="inverter.idle_w" label="Idle draw, one unit" unit="W" />
-        <NumberField path="inverter.efficiency_frac" label="Efficiency, rated" :unit="asPercent" />
-        <NumberField path="inverter.low_cutoff_v" label="Low cut-off" unit="V" />
-        <NumberField path="inverter.headroom_frac" label="Headroom wanted" :unit="asPercent" />
-        <NumberField path="wiring.loss_frac" label="Lost in wiring" :unit="asPercent" />
-        <NumberField path="inverter.units" label="Units together" whole />
+        <QuantityField path="inverter.rated_w" label="Rated, one unit" unit="W" />
+        <QuantityField path="inverter.surge_w" label="Surge, one unit" unit="W" />
+        <QuantityField path="inverter.surge_s" label="Surge held for" unit="s" />
+        <QuantityField path="inverter.idle_w" label="Idle draw, one unit" unit="W" />
+        <QuantityField path="inverter.efficiency_frac" label="Efficiency, rated" :unit="asPercent" />
+        <QuantityField path="inverter.low_cutoff_v" label="Low cut-off" unit="V" />
+        <QuantityField path="inverter.headroom_frac" label="Headroom wanted" :unit="asPercent" />
+        <QuantityField path="wiring.loss_frac" label="Lost in wiring" :unit="asPercent" />
+        <QuantityField path="inverter.units" label="Units together" whole />
         <ChoiceField path="inverter.output" label="Gives" :choices="OUTPUTS" />
         <ChoiceField path="inverter.build" label="Built as" :choices="BUILDS" />
         <ChoiceField path="inverter.waveform" label="Waveform" :choices="WAVEFORMS" />
       </div>
       <h2>At rest</h2>
       <div class="fields">
-        <NumberField path="inverter.search_threshold_w" label="Search mode wakes at" unit="W" />
-        <NumberField path="inverter.search_w" label="Draw while it listens" unit="W" />
+        <QuantityField path="inverter.search_threshold_w" label="Search mode wakes at" unit="W" />
+        <QuantityField path="inverter.search_w" label="Draw while it listens" unit="W" />
         <FieldFrame class="off" label="Off: DC loads only" for="off-hours">
           <HourCells
             id="off-hours"
@@ -212,6 +212,13 @@ h2 {
 @media (max-width: 1150px) {
   .facts {
     grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+}
+
+@media (max-width: 640px) {
+  .bars {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 10px;
   }
 }
 </style>

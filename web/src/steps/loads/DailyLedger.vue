@@ -3,17 +3,20 @@
 import { computed } from 'vue'
 
 import type { Assessment, Tier } from '@/api/client'
+import AxisChart from '@/charts/AxisChart.vue'
+import type { ChartSeries } from '@/charts/geometry'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { amount, count } from '@/shared/format'
 
+import { TIERS as TIER_INFO } from './tiers'
+
 const props = defineProps<{ assessment: Assessment; pinnedHour: number | null }>()
 
-const WIDTH = 330
-const HEIGHT = 120
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour)
 /** Lines whose working stands elsewhere as well. */
 const WORKINGS: Record<string, string> = { drawn: 'bank.daily_drawn_wh', idle: 'inverter.idle_daily_wh' }
-const TIERS: readonly Tier[] = ['life', 'keep', 'ease', 'spare']
+const TIERS: readonly Tier[] = TIER_INFO.map((entry) => entry.tier)
+const TITLES = Object.fromEntries(TIER_INFO.map((entry) => [entry.tier, entry.title])) as Record<Tier, string>
 
 const lines = computed(() => props.assessment.bank.daily_ledger)
 const hourly = computed(() =>
@@ -22,22 +25,19 @@ const hourly = computed(() =>
 const highest_w = computed(() =>
   Math.max(1, ...hourly.value.map((tiers) => tiers.reduce((sum, watts) => sum + watts, 0))),
 )
-const bars = computed(() =>
-  hourly.value.flatMap((tiers, hour) => {
-    let below = 0
-    return tiers.map((watts, index) => {
-      const height = (watts / highest_w.value) * HEIGHT
-      below += height
-      return {
-        key: `${hour}-${index}`,
-        tier: TIERS[index],
-        x: (hour * WIDTH) / 24,
-        y: HEIGHT - below,
-        height,
-      }
-    })
-  }),
-)
+const ROLES = { life: 'wine', keep: 'ember', ease: 'umber', spare: 'slate' } as const
+/** Life at the foot, each tier on those before it. */
+const series = computed<ChartSeries[]>(() => {
+  const foot = HOURS.map(() => 0)
+  return TIERS.map((tier, index) => {
+    const own = hourly.value.map((tiers) => tiers[index] ?? 0)
+    const base = [...foot]
+    own.forEach((watts, hour) => (foot[hour] = (foot[hour] ?? 0) + watts))
+    return { key: tier, title: TITLES[tier], kind: 'bar', role: ROLES[tier], values: [...foot], base, own }
+  })
+})
+const places = HOURS.map((hour) => `${hour} to ${hour + 1}`)
+const ticks = [0, 6, 12, 18, 24].map((hour) => ({ at: hour - 0.5, label: String(hour) }))
 </script>
 
 <template>
@@ -66,35 +66,16 @@ const bars = computed(() =>
       <figcaption>
         The day, all loads <span class="lesser">highest hour {{ count(highest_w) }} W on average</span>
       </figcaption>
-      <svg :viewBox="`0 -4 ${WIDTH} ${HEIGHT + 20}`" role="img" aria-label="Average power by hour and tier">
-        <rect
-          v-for="bar in bars"
-          :key="bar.key"
-          :class="bar.tier"
-          :x="bar.x + 0.5"
-          :y="bar.y"
-          :width="WIDTH / 24 - 1"
-          :height="bar.height"
-        />
-        <line class="axis" x1="0" :x2="WIDTH" :y1="HEIGHT + 0.5" :y2="HEIGHT + 0.5" />
-        <rect
-          v-if="pinnedHour !== null"
-          class="pinned"
-          :x="(pinnedHour * WIDTH) / 24"
-          y="-3"
-          :width="WIDTH / 24"
-          height="2"
-        />
-        <text
-          v-for="hour in [0, 6, 12, 18, 24]"
-          :key="hour"
-          :x="(hour * WIDTH) / 24"
-          :y="HEIGHT + 14"
-          :text-anchor="hour === 0 ? 'start' : hour === 24 ? 'end' : 'middle'"
-        >
-          {{ hour }}
-        </text>
-      </svg>
+      <AxisChart
+        label="Average power by hour and tier"
+        :series="series"
+        :places="places"
+        :ticks="ticks"
+        unit="W"
+        :height="120"
+        :far="6"
+        :pinned="pinnedHour"
+      />
     </figure>
   </section>
 </template>
@@ -122,32 +103,10 @@ figcaption .lesser {
   font-weight: 400;
 }
 
-.life {
-  fill: var(--wine);
-}
-
-.keep {
-  fill: var(--ember);
-}
-
-.ease {
-  fill: var(--umber);
-}
-
-.spare {
-  fill: var(--slate);
-}
-
-.axis {
-  stroke: var(--ink);
-}
-
-.pinned {
-  fill: var(--ink);
-}
-
-text {
-  font-size: 11px;
-  fill: var(--slate);
+@media (max-width: 640px) {
+  .daily {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 14px;
+  }
 }
 </style>

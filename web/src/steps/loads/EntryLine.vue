@@ -1,53 +1,53 @@
 <script setup lang="ts">
 /** One line makes a row. What is understood is shown before Enter. */
-import { useDebounceFn } from '@vueuse/core'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 
-import { api, outcome, type Design, type Load, type LoadEntry } from '@/api/client'
+import { api, outcome, type Design, type Load, type LoadEntry, type Outcome } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 
 const props = defineProps<{ full: boolean; bank_v: number; practice: Design['practice'] }>()
 const emit = defineEmits<{ add: [load: Load]; sheet: [text: string] }>()
 const line = ref('')
-const reading = ref<LoadEntry | null>(null)
-const silent = ref(false)
 const MOST_CHARACTERS = 400
-let asked = 0
 let isEntering = false
 
-/** What is understood of a text; none while the server is silent. */
-async function understood(text: string): Promise<LoadEntry | null> {
-  const answer = await outcome(
+/** What is understood of a text. */
+function understood(text: string): Promise<Outcome<LoadEntry>> {
+  return outcome(
     api.POST('/api/loads/read-line', {
       body: { line: text, tier: 'keep', bank_v: props.bank_v, practice: props.practice },
     }),
   )
-  silent.value = answer.kind !== 'answer'
-  return answer.kind === 'answer' ? answer.value : null
 }
 
-async function read(): Promise<void> {
-  const ticket = ++asked
-  const found = line.value.trim() ? await understood(line.value) : null
-  // An answer that a later one has overtaken is dropped.
-  if (ticket === asked) reading.value = found
-}
-
-const readSoon = useDebounceFn(read, 60)
+const {
+  value: reading,
+  trouble,
+  put,
+} = useAnswer({
+  ask: () => (line.value.trim() ? understood(line.value) : null),
+  on: line,
+  wait: 60,
+  immediate: false,
+})
+const silent = computed(() => trouble.value !== '' || enterFailed.value)
+const enterFailed = ref(false)
 
 /** Enter takes its own reading of the line, since a reading on its way may be overtaken. */
 async function enter(): Promise<void> {
   const text = line.value
   if (!text.trim() || props.full || isEntering) return
   isEntering = true
-  const found = await understood(text)
+  const answer = await understood(text)
   isEntering = false
-  asked += 1
-  reading.value = found
-  if (!found?.load) return
-  emit('add', found.load)
+  enterFailed.value = answer.kind !== 'answer'
+  if (answer.kind !== 'answer') return
+  put(answer.value)
+  if (!answer.value.load) return
+  emit('add', answer.value.load)
   // What was typed on meanwhile stays.
   if (line.value === text) line.value = ''
-  reading.value = null
+  put(null)
 }
 
 /** Rows copied from a sheet go to the preview; one line is simply typed. */
@@ -60,7 +60,7 @@ function paste(event: ClipboardEvent): void {
 
 function leave(event: Event): void {
   line.value = ''
-  reading.value = null
+  put(null)
   ;(event.target as HTMLInputElement).blur()
 }
 </script>
@@ -79,7 +79,6 @@ function leave(event: Event): void {
         spellcheck="false"
         data-key="new"
         data-test="entry"
-        @input="readSoon"
         @paste="paste"
         @keydown.enter.prevent="enter"
         @keydown.esc.stop="leave"

@@ -5,13 +5,13 @@ import { computed, ref, useId, watch } from 'vue'
 
 import type { Load, Tier } from '@/api/client'
 import { useDesign } from '@/design/store'
-import FieldFrame from '@/shared/FieldFrame.vue'
+import FieldFrame from '@/fields/FieldFrame.vue'
 
 import LoadPrice from './LoadPrice.vue'
 import LoadTime from './LoadTime.vue'
 import ReadingEditor from './ReadingEditor.vue'
-import SmallChoice from '@/shared/SmallChoice.vue'
-import SmallField from '@/shared/SmallField.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
+import QuantityField from '@/fields/QuantityField.vue'
 
 const props = defineProps<{
   load: Load
@@ -56,25 +56,25 @@ watch(
   <div class="detail words">
     <h3>Row</h3>
     <div class="line">
-      <SmallChoice
+      <ChoiceField
         label="Tier"
         :value="load.tier"
         :choices="tiers"
         @change="(tier: Tier) => emit('change', { tier })"
       />
-      <SmallChoice
+      <ChoiceField
         label="Fed by"
         :value="load.supply"
         :choices="supplies"
         data-test="supply"
         @change="(supply: Load['supply']) => emit('change', { supply })"
       />
-      <SmallField
+      <QuantityField
         v-if="load.supply === 'dc_converted'"
         label="Converter"
         unit="%"
         may-be-empty
-        placeholder="90"
+        empty-means="90"
         :value="
           load.converter_efficiency_frac == null
             ? null
@@ -88,7 +88,7 @@ watch(
             })
         "
       />
-      <SmallField
+      <QuantityField
         label="Standby, each"
         unit="W"
         :value="load.standby_w"

@@ -1,22 +1,19 @@
 <script setup lang="ts">
 /** What could be done about one load, priced in hours; the design changes only when something is taken. */
-import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 
-import { api, outcome, type Design, type Load, type LoadPrices } from '@/api/client'
+import { api, outcome, type Design, type Load } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import { count } from '@/shared/format'
 import PriceTag from '@/shared/PriceTag.vue'
 import TakeButton from '@/shared/TakeButton.vue'
 
-import SmallField from '@/shared/SmallField.vue'
+import QuantityField from '@/fields/QuantityField.vue'
 
 const props = defineProps<{ load: Load; design: Design }>()
 const emit = defineEmits<{ change: [part: Partial<Load>] }>()
-const prices = ref<LoadPrices | null>(null)
-const silent = ref(false)
 const running_w = ref<number | null>(null)
 const duty = ref<number | null>(null)
-let asked = 0
 
 /** The row with what was typed in its place; none while nothing is typed. */
 const replacement = computed<Load | null>(() =>
@@ -32,19 +29,15 @@ const replacement = computed<Load | null>(() =>
       },
 )
 
-async function ask(): Promise<void> {
-  const ticket = ++asked
-  const answer = await outcome(
-    api.POST('/api/loads/prices', {
-      body: { design: props.design, load_id: props.load.id, replacement: replacement.value },
-    }),
-  )
-  if (ticket !== asked) return
-  silent.value = answer.kind !== 'answer'
-  if (answer.kind === 'answer') prices.value = answer.value
-}
-const askSoon = useDebounceFn(ask, 80)
-watch([() => props.design, replacement], askSoon, { immediate: true })
+const { value: prices, trouble } = useAnswer({
+  ask: () =>
+    outcome(
+      api.POST('/api/loads/prices', {
+        body: { design: props.design, load_id: props.load.id, replacement: replacement.value },
+      }),
+    ),
+  on: [() => props.design, replacement],
+})
 
 function take(): void {
   const found = replacement.value
@@ -79,21 +72,21 @@ function shorten(): void {
       <PriceTag :price="prices?.one_hour_less" />
       <TakeButton v-if="prices?.one_hour_less" :change_h="prices.one_hour_less.gain_h" @take="shorten" />
     </div>
-    <SmallField
+    <QuantityField
       label="Another in its place"
       unit="W"
       may-be-empty
       :value="running_w"
-      :placeholder="String(load.running_w)"
+      :empty-means="String(load.running_w)"
       data-test="replace-watts"
       @change="(value) => (running_w = value)"
     />
-    <SmallField
+    <QuantityField
       label="at a duty of"
       unit="%"
       may-be-empty
       :value="duty"
-      :placeholder="String(Math.round(load.duty_frac * 1000) / 10)"
+      :empty-means="String(Math.round(load.duty_frac * 1000) / 10)"
       @change="(value) => (duty = value)"
     />
     <div v-if="replacement && prices?.replaced" class="fact" data-test="replaced">
@@ -105,7 +98,7 @@ function shorten(): void {
     </div>
     <p v-else class="lesser">
       {{
-        silent
+        trouble
           ? 'Hearth Keep is not answering, or the figure cannot be used.'
           : 'Nothing changes until you take it.'
       }}

@@ -7,8 +7,8 @@ import type { Load, PriceInHours, Tier } from '@/api/client'
 import { amount, count } from '@/shared/format'
 import PriceTag from '@/shared/PriceTag.vue'
 
-import HourCells from '@/shared/HourCells.vue'
-import LedgerCell from '@/shared/LedgerCell.vue'
+import HourCells from '@/fields/HourCells.vue'
+import LedgerCell from '@/fields/LedgerCell.vue'
 import LoadDetail from './LoadDetail.vue'
 import { marksOf, QUALITY_MARKS } from './readings'
 import { TIER_ORDER } from './useLedger'
@@ -126,6 +126,7 @@ function onGripKey(event: KeyboardEvent): void {
     <td role="cell" class="number">
       <LedgerCell
         :text="String(load.quantity)"
+        :value="load.quantity"
         column="quantity"
         :label="`${load.name}: quantity`"
         :fault="has('quantity')"
@@ -136,6 +137,7 @@ function onGripKey(event: KeyboardEvent): void {
       <span class="mark" role="img" :aria-label="mark?.word" :data-quality="quality">{{ mark?.sign }}</span>
       <LedgerCell
         :text="amount(load.running_w)"
+        :value="load.running_w"
         column="running"
         :label="`${load.name}: running watts`"
         :fault="has('running_w')"
@@ -145,6 +147,7 @@ function onGripKey(event: KeyboardEvent): void {
     <td role="cell" class="number">
       <LedgerCell
         :text="load.start_w == null ? '–' : amount(load.start_w)"
+        :value="load.start_w ?? null"
         column="start"
         :label="`${load.name}: starting watts`"
         may-be-empty
@@ -155,6 +158,7 @@ function onGripKey(event: KeyboardEvent): void {
     <td role="cell" class="number">
       <LedgerCell
         :text="amount(load.duty_frac * 100)"
+        :value="load.duty_frac * 100"
         column="duty"
         :label="`${load.name}: duty in percent`"
         :fault="has('duty_frac')"

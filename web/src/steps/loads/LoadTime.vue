@@ -5,11 +5,12 @@ import { computed, ref, useId } from 'vue'
 
 import type { Load } from '@/api/client'
 import { useDesign } from '@/design/store'
-import FieldFrame from '@/shared/FieldFrame.vue'
-import { commasOf, readNumber } from '@/shared/numbers'
+import FieldFrame from '@/fields/FieldFrame.vue'
+import { commasOf } from '@/fields/numbers'
+import { readQuantity } from '@/fields/quantity'
 
-import SmallChoice from '@/shared/SmallChoice.vue'
-import SmallField from '@/shared/SmallField.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
+import QuantityField from '@/fields/QuantityField.vue'
 
 const props = defineProps<{ load: Load; fault: boolean }>()
 const emit = defineEmits<{ change: [part: Partial<Load>] }>()
@@ -46,7 +47,7 @@ const { document } = storeToRefs(useDesign())
 
 function setMonth(month: number, event: Event): void {
   const input = event.target as HTMLInputElement
-  const typed = readNumber(input.value, commasOf(document.value?.practice), '%')
+  const typed = readQuantity(input.value, commasOf(document.value?.practice), '%')
   const part = (typed.value ?? -1) / 100
   const isPart = part >= 0 && part <= 1
   wrongMonth.value = isPart
@@ -60,25 +61,25 @@ function setMonth(month: number, event: Event): void {
 
 <template>
   <div class="time">
-    <SmallField
+    <QuantityField
       label="Any hours, sun allowing"
       :value="load.flexible_h ?? null"
       unit="h"
-      placeholder="all"
+      empty-means="all"
       may-be-empty
       :fault="fault"
       data-test="flexible"
       title="It waits for the sun: so many of its painted hours a day, in which the sun alone carries it"
       @change="(value) => emit('change', { flexible_h: value })"
     />
-    <SmallChoice
+    <ChoiceField
       label="Nobody home: it"
       name="When nobody is home it"
       :value="load.stops_when_away"
       :choices="away"
       @change="(value: boolean) => emit('change', { stops_when_away: value })"
     />
-    <SmallChoice
+    <ChoiceField
       label="Dark day: it"
       name="On a dark day it"
       :value="load.dark_day"
@@ -100,7 +101,7 @@ function setMonth(month: number, event: Event): void {
           "
         />
       </FieldFrame>
-      <SmallField
+      <QuantityField
         label="which takes"
         unit="W"
         :value="load.substitute_w"

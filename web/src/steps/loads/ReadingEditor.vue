@@ -1,20 +1,21 @@
 <script setup lang="ts">
 /** How a row's watts and start are known. The figures are worked out by the server and come back with their working. */
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 
-import { api, outcome, type Figure, type Known, type Load, type StartKnown } from '@/api/client'
+import type { Known, Load, StartKnown } from '@/api/client'
 import FigureSheet from '@/figures/FigureSheet.vue'
 
 import { blankReading, blankStart, CODE_LETTERS, QUALITIES, READING_KINDS, START_KINDS } from './readings'
-import SmallChoice from '@/shared/SmallChoice.vue'
-import SmallField from '@/shared/SmallField.vue'
-import { asPercent } from '@/shared/units'
+import ChoiceField from '@/fields/ChoiceField.vue'
+import QuantityField from '@/fields/QuantityField.vue'
+import { asPercent } from '@/fields/units'
 import SpeedSettings from './SpeedSettings.vue'
+import { useMeasuring } from './useMeasuring'
 
 const props = defineProps<{ load: Load; mains_v: number; bank_v: number }>()
 const emit = defineEmits<{ change: [part: Partial<Load>] }>()
-const trouble = ref('')
-const figures = ref<Figure[]>([])
+const { take: measure, explain, trouble, figures } = useMeasuring((part) => emit('change', part))
+const take = (part: { known?: Known; start_known?: StartKnown }) => measure(props.load, part)
 
 const known = computed<Known>(() => props.load.known ?? { kind: 'typed', quality: 'guess' })
 const start = computed<StartKnown>(() => props.load.start_known ?? { kind: 'typed', quality: 'guess' })
@@ -24,21 +25,6 @@ const knownFields = computed(() =>
 )
 const startKind = computed(() => START_KINDS.find((entry) => entry.value === start.value.kind))
 
-/** Work the readings out and take what they come to. */
-async function take(part: { known?: Known; start_known?: StartKnown }): Promise<void> {
-  const answer = await outcome(api.POST('/api/loads/measure', { body: { ...props.load, ...part } }))
-  if (answer.kind === 'answer') {
-    const { running_w, duty_frac, hours, start_w } = answer.value.load
-    trouble.value = ''
-    figures.value = answer.value.figures
-    emit('change', { ...part, running_w, duty_frac, hours, start_w: start_w ?? null })
-  } else if (answer.kind === 'refused') {
-    trouble.value = (answer.problem.problems ?? [])
-      .map((problem) => `${problem.field.split('.').at(-1)} ${problem.accepted} (got ${problem.value})`)
-      .join('; ')
-  } else trouble.value = 'Hearth Keep is not answering; the reading was not taken.'
-}
-
 const valueOf = (part: object, key: string) => (part as Record<string, number>)[key] ?? 0
 const percentOf = (part: object, key: string) => {
   const frac = (part as Record<string, number | null>)[key]
@@ -47,17 +33,12 @@ const percentOf = (part: object, key: string) => {
 const setKnown = (key: string, value: unknown) => take({ known: { ...known.value, [key]: value } as Known })
 const setStart = (key: string, value: unknown) =>
   take({ start_known: { ...start.value, [key]: value } as StartKnown })
-
-async function explain(): Promise<void> {
-  const answer = await outcome(api.POST('/api/loads/measure', { body: props.load }))
-  if (answer.kind === 'answer') figures.value = answer.value.figures
-}
 </script>
 
 <template>
   <div class="reading" data-test="reading-editor">
     <div class="line">
-      <SmallChoice
+      <ChoiceField
         class="kind"
         label="Watts known by"
         :value="known.kind"
@@ -65,20 +46,20 @@ async function explain(): Promise<void> {
         data-test="known-kind"
         @change="(value: string) => take({ known: blankReading(value, load, mains_v, bank_v) })"
       />
-      <SmallField
+      <QuantityField
         v-for="field in knownFields"
         :key="field.key"
         :label="field.label"
         :unit="field.unit"
         :value="field.onlyAc ? percentOf(known, field.key) : valueOf(known, field.key)"
         :may-be-empty="!!field.onlyAc"
-        :placeholder="field.onlyAc ? 'usual' : ''"
+        :empty-means="field.onlyAc ? 'usual' : ''"
         :data-test="`known-${field.key}`"
         @change="
           (value) => setKnown(field.key, field.onlyAc && value !== null ? asPercent.keep(value) : value)
         "
       />
-      <SmallChoice
+      <ChoiceField
         v-if="known.kind === 'typed' || known.kind === 'speeds'"
         label="The figure is"
         :value="known.quality"
@@ -93,7 +74,7 @@ async function explain(): Promise<void> {
       @change="(table) => take({ known: table })"
     />
     <div class="line">
-      <SmallChoice
+      <ChoiceField
         class="kind"
         label="Start known by"
         :value="start.kind"
@@ -101,14 +82,14 @@ async function explain(): Promise<void> {
         data-test="start-kind"
         @change="(value: string) => take({ start_known: blankStart(value) })"
       />
-      <SmallChoice
+      <ChoiceField
         v-if="start.kind === 'code'"
         label="Code letter"
         :value="start.code_letter"
         :choices="CODE_LETTERS"
         @change="(value: string) => setStart('code_letter', value)"
       />
-      <SmallField
+      <QuantityField
         v-for="field in startKind?.fields"
         :key="field.key"
         :label="field.label"
@@ -117,14 +98,16 @@ async function explain(): Promise<void> {
         :data-test="`start-${field.key}`"
         @change="(value) => setStart(field.key, value)"
       />
-      <SmallChoice
+      <ChoiceField
         v-if="start.kind === 'typed'"
         label="The start is"
         :value="start.quality"
         :choices="QUALITIES"
         @change="(value: string) => setStart('quality', value)"
       />
-      <button type="button" class="how" data-test="show-working" @click="explain">Show the working</button>
+      <button type="button" class="how" data-test="show-working" @click="explain(load)">
+        Show the working
+      </button>
     </div>
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
     <div v-if="figures.length" class="figures-shown">

@@ -14,7 +14,7 @@ import {
 } from '@/api/client'
 import { amount } from '@/shared/format'
 
-import { hoursText } from '@/shared/hours'
+import { hoursText } from '@/fields/hours'
 
 const props = defineProps<{ sheet: SheetSource; loads: Load[]; practice: Design['practice'] }>()
 const emit = defineEmits<{ take: [rows: Load[]]; close: [] }>()

@@ -4,7 +4,7 @@ import { useId } from 'vue'
 
 import type { SpeedTable } from '@/api/client'
 
-import SmallField from '@/shared/SmallField.vue'
+import QuantityField from '@/fields/QuantityField.vue'
 
 const props = defineProps<{ table: SpeedTable }>()
 const emit = defineEmits<{ change: [table: SpeedTable] }>()
@@ -57,7 +57,12 @@ function add(): void {
           @change="(event) => rename(at, event)"
         />
       </label>
-      <SmallField label="Watts" unit="W" :value="setting.power_w" @change="(value) => setWatts(at, value)" />
+      <QuantityField
+        label="Watts"
+        unit="W"
+        :value="setting.power_w"
+        @change="(value) => setWatts(at, value)"
+      />
     </div>
     <button v-if="table.settings.length < MOST_SETTINGS" type="button" class="add" @click="add">
       Add a setting

@@ -5,10 +5,10 @@ import { computed } from 'vue'
 
 import type { Sky } from '@/api/client'
 import { useDesign } from '@/design/store'
+import QuantityCell from '@/fields/QuantityCell.vue'
 import { calendarDay, kilowattHours } from '@/shared/format'
-import { temperature, windSpeed } from '@/shared/units'
-
-import AirCell from './AirCell.vue'
+import { temperature, windSpeed } from '@/fields/units'
+import WideTable from '@/shared/WideTable.vue'
 
 const SKIES: readonly { value: Sky; title: string; meaning: string }[] = [
   { value: 'clear', title: 'Clear', meaning: 'full clear-sky sun' },
@@ -61,70 +61,76 @@ function setDay(
 </script>
 
 <template>
-  <table v-if="unit" class="ledger sky">
-    <thead>
-      <tr>
-        <th scope="col">Day</th>
-        <th v-for="sky in SKIES" :key="sky.value" scope="col" class="choice" :title="sky.meaning">
-          {{ sky.title }}
-        </th>
-        <th scope="col" class="number">Air, {{ unit.label }}</th>
-        <th scope="col" class="choice" title="Nobody is at home: loads marked so stand still">Nobody home</th>
-        <th
-          v-if="hasWind && !fromYear"
-          scope="col"
-          class="number"
-          title="Empty takes the turbine’s mean wind"
-        >
-          Wind, {{ speed?.label }}
-        </th>
-        <th scope="col" class="number">Sun offered</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="row in rows" :key="row.index" :data-test="`day-${row.index}`">
-        <td class="day">
-          {{ row.title }}<span v-if="row.isRepeated" class="lesser"> as the day before</span>
-        </td>
-        <td v-for="sky in SKIES" :key="sky.value" class="choice">
-          <input
-            type="radio"
-            :name="`sky-${row.index}`"
-            :checked="row.sky === sky.value"
-            :disabled="fromYear"
-            :aria-label="`${row.title}: ${sky.title}`"
-            @change="setDay(row.index, { sky: sky.value })"
-          />
-        </td>
-        <td class="number">
-          <span v-if="fromYear" class="lesser">of the year</span>
-          <AirCell
-            v-else
-            :value="unit.show(row.day?.air_temp_c ?? 0)"
-            :label="`${row.title}: air temperature`"
-            @changed="(shown) => unit && setDay(row.index, { air_temp_c: unit.keep(shown) })"
-          />
-        </td>
-        <td class="choice">
-          <input
-            type="checkbox"
-            :checked="row.day?.away"
-            :aria-label="`${row.title}: nobody home`"
-            :data-test="`away-${row.index}`"
-            @change="setDay(row.index, { away: ($event.target as HTMLInputElement).checked })"
-          />
-        </td>
-        <td v-if="hasWind && !fromYear" class="number">
-          <AirCell
-            :value="speed?.show(row.day?.wind_m_s ?? document?.charging.wind?.mean_m_s ?? 0) ?? 0"
-            :label="`${row.title}: mean wind`"
-            @changed="(shown) => speed && setDay(row.index, { wind_m_s: speed.keep(shown) })"
-          />
-        </td>
-        <td class="number">{{ kilowattHours(row.sun_wh) }}</td>
-      </tr>
-    </tbody>
-  </table>
+  <WideTable v-if="unit" label="Days of the outage">
+    <table class="ledger sky">
+      <thead>
+        <tr>
+          <th scope="col">Day</th>
+          <th v-for="sky in SKIES" :key="sky.value" scope="col" class="choice" :title="sky.meaning">
+            {{ sky.title }}
+          </th>
+          <th scope="col" class="number">Air, {{ unit.label }}</th>
+          <th scope="col" class="choice" title="Nobody is at home: loads marked so stand still">
+            Nobody home
+          </th>
+          <th
+            v-if="hasWind && !fromYear"
+            scope="col"
+            class="number"
+            title="Empty takes the turbine’s mean wind"
+          >
+            Wind, {{ speed?.label }}
+          </th>
+          <th scope="col" class="number">Sun offered</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in rows" :key="row.index" :data-test="`day-${row.index}`">
+          <td class="day">
+            {{ row.title }}<span v-if="row.isRepeated" class="lesser"> as the day before</span>
+          </td>
+          <td v-for="sky in SKIES" :key="sky.value" class="choice">
+            <input
+              type="radio"
+              :name="`sky-${row.index}`"
+              :checked="row.sky === sky.value"
+              :disabled="fromYear"
+              :aria-label="`${row.title}: ${sky.title}`"
+              @change="setDay(row.index, { sky: sky.value })"
+            />
+          </td>
+          <td class="number">
+            <span v-if="fromYear" class="lesser">of the year</span>
+            <QuantityCell
+              v-else
+              :value="row.day?.air_temp_c ?? 0"
+              :unit="unit"
+              :label="`${row.title}: air temperature`"
+              @change="(air_temp_c) => air_temp_c !== null && setDay(row.index, { air_temp_c })"
+            />
+          </td>
+          <td class="choice">
+            <input
+              type="checkbox"
+              :checked="row.day?.away"
+              :aria-label="`${row.title}: nobody home`"
+              :data-test="`away-${row.index}`"
+              @change="setDay(row.index, { away: ($event.target as HTMLInputElement).checked })"
+            />
+          </td>
+          <td v-if="hasWind && !fromYear" class="number">
+            <QuantityCell
+              :value="row.day?.wind_m_s ?? document?.charging.wind?.mean_m_s ?? 0"
+              :unit="speed ?? 'm/s'"
+              :label="`${row.title}: mean wind`"
+              @change="(wind_m_s) => wind_m_s !== null && setDay(row.index, { wind_m_s })"
+            />
+          </td>
+          <td class="number">{{ kilowattHours(row.sun_wh) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </WideTable>
   <p v-if="fromYear" class="lesser from" data-test="skies-from-year">
     Skies, air and wind are those of the weather year, chosen on the Charging page.
     <button type="button" class="by-hand" @click="store.set('outage.sky_from', 'by_hand')">

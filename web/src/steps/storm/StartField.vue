@@ -4,7 +4,7 @@ import { storeToRefs } from 'pinia'
 import { computed, ref, useId, watch } from 'vue'
 
 import { useDesign } from '@/design/store'
-import FieldFrame from '@/shared/FieldFrame.vue'
+import FieldFrame from '@/fields/FieldFrame.vue'
 
 const id = useId()
 const store = useDesign()

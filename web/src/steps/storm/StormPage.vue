@@ -3,10 +3,10 @@ import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
-import ChoiceField from '@/shared/ChoiceField.vue'
-import NumberField from '@/shared/NumberField.vue'
-import { elevation, temperature } from '@/shared/units'
-import WordsField from '@/shared/WordsField.vue'
+import ChoiceField from '@/fields/ChoiceField.vue'
+import QuantityField from '@/fields/QuantityField.vue'
+import { elevation, temperature } from '@/fields/units'
+import WordsField from '@/fields/WordsField.vue'
 
 import SkyTable from './SkyTable.vue'
 import StartField from './StartField.vue'
@@ -38,9 +38,9 @@ const steps = [5, 15, 30, 60].map((value) => ({ value, title: `${value} min` }))
       <h2>Outage</h2>
       <div class="fields">
         <StartField class="wide" />
-        <NumberField path="outage.duration_h" label="Lasts" unit="h" />
-        <NumberField path="outage.warning_h" label="Warning before" unit="h" />
-        <NumberField path="outage.people" label="People" whole />
+        <QuantityField path="outage.duration_h" label="Lasts" unit="h" />
+        <QuantityField path="outage.warning_h" label="Warning before" unit="h" />
+        <QuantityField path="outage.people" label="People" whole />
         <ChoiceField path="simulation.time_step_min" label="Time step" :choices="steps" />
       </div>
       <SkyTable />
@@ -49,12 +49,12 @@ const steps = [5, 15, 30, 60].map((value) => ({ value, title: `${value} min` }))
       <h2>Site</h2>
       <div class="fields">
         <WordsField class="wide" path="site.place" label="Place" />
-        <NumberField path="site.latitude_deg" label="Latitude, north +" unit="°" />
-        <NumberField path="site.longitude_deg" label="Longitude, east +" unit="°" />
-        <NumberField path="site.elevation_m" label="Elevation" :unit="metres" />
-        <NumberField path="site.utc_offset_h" label="Standard time, UTC" unit="h" />
-        <NumberField path="site.record_low_c" label="Record low" :unit="degrees" empty-means="not said" />
-        <NumberField path="site.record_high_c" label="Record high" :unit="degrees" empty-means="not said" />
+        <QuantityField path="site.latitude_deg" label="Latitude, north +" unit="°" />
+        <QuantityField path="site.longitude_deg" label="Longitude, east +" unit="°" />
+        <QuantityField path="site.elevation_m" label="Elevation" :unit="metres" />
+        <QuantityField path="site.utc_offset_h" label="Standard time, UTC" unit="h" />
+        <QuantityField path="site.record_low_c" label="Record low" :unit="degrees" empty-means="not said" />
+        <QuantityField path="site.record_high_c" label="Record high" :unit="degrees" empty-means="not said" />
         <ChoiceField class="wide" path="site.service" label="Service" :choices="services" />
         <ChoiceField class="wide" path="kind" label="Design of" :choices="kinds" />
         <ChoiceField class="wider" path="practice" label="Practice and units" :choices="practices" />
@@ -74,6 +74,7 @@ const steps = [5, 15, 30, 60].map((value) => ({ value, title: `${value} min` }))
 <style scoped>
 .storm {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 20px;
 }
 
@@ -103,6 +104,12 @@ h2 {
 @media (max-width: 1150px) {
   .fields {
     grid-template-columns: repeat(4, minmax(0, 1fr));
+  }
+}
+
+@media (max-width: 640px) {
+  .wider {
+    grid-column: 1 / -1;
   }
 }
 </style>

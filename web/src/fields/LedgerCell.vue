@@ -1,14 +1,13 @@
 <script setup lang="ts">
 /** One cell of the ledger: arrow keys and Enter move as in a spreadsheet, Esc leaves without change. */
-import { storeToRefs } from 'pinia'
-import { ref, watch } from 'vue'
+import { watch } from 'vue'
 
-import { useDesign } from '@/design/store'
-
-import { commasOf, needs, readNumber } from './numbers'
+import { useQuantity } from './useQuantity'
 
 const props = defineProps<{
+  /** What the cell shows; of a number, its value besides. */
   text: string
+  value?: number | null
   /** Name of the column, by which the keys find the cell above and below. */
   column: string
   label: string
@@ -17,43 +16,32 @@ const props = defineProps<{
   fault?: boolean
 }>()
 const emit = defineEmits<{ commit: [text: string]; number: [value: number | null] }>()
-const typed = ref('')
-const wrong = ref('')
-const { document } = storeToRefs(useDesign())
-
-watch(
-  () => props.text,
-  () => {
-    typed.value = props.text
-    wrong.value = ''
-  },
-  { immediate: true },
-)
+const {
+  text: typed,
+  wrong,
+  commit: commitNumber,
+  restore,
+} = useQuantity({
+  value: () => props.value,
+  mayBeEmpty: () => props.mayBeEmpty,
+  show: () => props.text,
+  keep: (value) => emit('number', value),
+})
+watch(() => props.text, restore)
 
 function commit(): void {
+  if (!props.words) return commitNumber()
   const text = typed.value.trim()
-  wrong.value = ''
   if (text === props.text) return
-  if (props.words) {
-    if (text) emit('commit', text)
-    else typed.value = props.text
-    return
-  }
-  if (props.mayBeEmpty && (text === '' || text === '–')) {
-    emit('number', null)
-    return
-  }
-  const number = readNumber(text, commasOf(document.value?.practice))
-  if (number.value === null) wrong.value = needs(text, number)
-  else emit('number', number.value)
+  if (text) emit('commit', text)
+  else typed.value = props.text
 }
 
 function onKey(event: KeyboardEvent): void {
   const input = event.target as HTMLInputElement
   if (event.altKey) return
   if (event.key === 'Escape') {
-    typed.value = props.text
-    wrong.value = ''
+    restore()
     event.stopPropagation()
     requestAnimationFrame(() => input.select())
     return
@@ -91,7 +79,7 @@ function move(from: HTMLInputElement, rows: number, columns: number): void {
     :aria-label="label"
     :aria-invalid="fault || !!wrong"
     :inputmode="words ? 'text' : 'decimal'"
-    :maxlength="words ? 120 : 24"
+    :maxlength="words ? 120 : 60"
     :title="words && text.length > 24 ? text : wrong || undefined"
     autocomplete="off"
     spellcheck="false"

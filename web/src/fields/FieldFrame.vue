@@ -30,4 +30,17 @@ label {
   overflow: hidden;
   text-overflow: ellipsis;
 }
+
+@media (max-width: 640px) {
+  /* In full: nobody can rest a pointer on it here. */
+  label {
+    white-space: normal;
+  }
+
+  .frame {
+    display: flex;
+    flex-direction: column;
+    justify-content: flex-end;
+  }
+}
 </style>

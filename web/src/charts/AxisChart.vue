@@ -1,0 +1,300 @@
+<script setup lang="ts">
+/**
+ * Series along one axis, as wide as its place: lines, areas, bars and marks. Read by hovering and by keys, value by value,
+ * and opened as a table.
+ */
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, useTemplateRef } from 'vue'
+
+import { count } from '@/shared/format'
+
+import { drawn, type ChartSeries } from './geometry'
+import { placeAfter, placeAt } from './reading'
+
+const props = withDefaults(
+  defineProps<{
+    /** What the picture shows, for those who hear it. */
+    label: string
+    series: readonly ChartSeries[]
+    /** Name of each place along the axis, for the reading and the table. */
+    places: readonly string[]
+    /** Labels under the axis: at which place, counted from 0. */
+    ticks: readonly { at: number; label: string }[]
+    /** Of the values. */
+    unit: string
+    height?: number
+    /** Places that a Shift key jumps. */
+    far?: number
+    /** The table shows every so many places. */
+    every?: number
+    digits?: number
+    /** A place that the strip has pinned. */
+    pinned?: number | null
+  }>(),
+  { height: 200, far: 4, every: 1, digits: 0, pinned: null },
+)
+const LEFT = 46
+const RIGHT = 10
+const plot = useTemplateRef('plot')
+const { width } = useElementSize(plot)
+const at = ref<number | null>(null)
+const isTable = ref(false)
+const last = computed(() => props.places.length - 1)
+const shape = computed(() =>
+  width.value > 80 && props.places.length
+    ? drawn(props.series, props.places.length, width.value - LEFT - RIGHT, props.height)
+    : null,
+)
+const axis = computed(() => ({ from: -0.5, to: last.value + 0.5, stride: 1, far: props.far }))
+const number = (value: number) => (props.digits ? value.toFixed(props.digits) : count(value))
+const readings = computed(() =>
+  at.value === null
+    ? []
+    : props.series.map((entry) => ({ ...entry, value: (entry.own ?? entry.values)[at.value ?? 0] ?? 0 })),
+)
+const told = computed(() => {
+  if (at.value === null) return props.label
+  const values = readings.value.map((entry) => `${entry.title} ${number(entry.value)} ${props.unit}`)
+  return `${props.places[at.value]}: ${values.join(', ')}`
+})
+
+function move(event: PointerEvent): void {
+  const box = plot.value?.getBoundingClientRect()
+  if (!box) return
+  const place = Math.round(placeAt(event.clientX, box, axis.value, { left: LEFT, right: RIGHT }))
+  at.value = Math.min(Math.max(place, 0), last.value)
+}
+
+function onKey(event: KeyboardEvent): void {
+  if (event.key === 'Escape') at.value = null
+  else {
+    const next = placeAfter(event, at.value ?? 0, { ...axis.value, from: 0, to: last.value })
+    if (next === null) return
+    at.value = at.value === null && event.key.startsWith('Arrow') ? 0 : next
+  }
+  event.preventDefault()
+}
+</script>
+
+<template>
+  <figure class="chart">
+    <p class="reading" data-test="chart-reading">
+      <template v-if="at !== null">
+        <b>{{ places[at] }}</b>
+        <span v-for="entry in readings" :key="entry.key">
+          <i class="swatch" :class="entry.role" />{{ entry.title }}
+          <span class="figures">{{ number(entry.value) }} {{ unit }}</span>
+        </span>
+      </template>
+      <template v-else>
+        <span v-for="entry in series" :key="entry.key">
+          <i class="swatch" :class="entry.role" />{{ entry.title }}
+        </span>
+      </template>
+    </p>
+    <div
+      ref="plot"
+      class="plot"
+      tabindex="0"
+      role="slider"
+      :aria-label="label"
+      aria-valuemin="0"
+      :aria-valuemax="last"
+      :aria-valuenow="at ?? 0"
+      :aria-valuetext="told"
+      data-test="chart-plot"
+      @pointermove="move"
+      @pointerdown="move"
+      @pointerleave="at = null"
+      @keydown="onKey"
+      @blur="at = null"
+    >
+      <svg :width="width" :height="height + 30" aria-hidden="true">
+        <g v-if="shape" :transform="`translate(${LEFT} 6)`">
+          <g v-for="level in shape.levels" :key="level.value" class="grid">
+            <line x1="0" :x2="shape.width" :y1="level.y" :y2="level.y" />
+            <text x="-6" :y="level.y + 4" text-anchor="end">{{ number(level.value) }}</text>
+          </g>
+          <template v-for="entry in shape.series" :key="entry.key">
+            <path
+              v-if="entry.area"
+              class="area"
+              :class="[entry.role, { soft: entry.line }]"
+              :d="entry.area"
+            />
+            <path
+              v-if="entry.line"
+              class="line"
+              :class="entry.role"
+              :d="entry.line"
+              :stroke-dasharray="entry.dash"
+            />
+          </template>
+          <line class="axis" x1="0" :x2="shape.width" :y1="height" :y2="height" />
+          <text
+            v-for="tick in ticks"
+            :key="tick.at"
+            :x="shape.x(tick.at)"
+            :y="height + 16"
+            text-anchor="middle"
+          >
+            {{ tick.label }}
+          </text>
+          <line
+            v-if="pinned !== null"
+            class="pinned"
+            :x1="shape.x(pinned - 0.4)"
+            :x2="shape.x(pinned + 0.4)"
+            y1="-3"
+            y2="-3"
+          />
+          <line v-if="at !== null" class="cursor" :x1="shape.x(at)" :x2="shape.x(at)" y1="0" :y2="height" />
+        </g>
+      </svg>
+    </div>
+    <button type="button" class="as-table" :aria-expanded="isTable" @click="isTable = !isTable">
+      {{ isTable ? 'Put the table away' : 'As a table' }}
+    </button>
+    <div v-if="isTable" class="table" tabindex="0" role="region" :aria-label="`${label}, as a table`">
+      <table class="ledger" data-test="chart-table">
+        <thead>
+          <tr>
+            <th scope="col"><span class="visually-hidden">Place</span></th>
+            <th v-for="entry in series" :key="entry.key" scope="col" class="number">
+              {{ entry.title }}, {{ unit }}
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <template v-for="(place, index) in places" :key="place">
+            <tr v-if="index % every === 0">
+              <th scope="row">{{ place }}</th>
+              <td v-for="entry in series" :key="entry.key" class="number">
+                {{ number((entry.own ?? entry.values)[index] ?? 0) }}
+              </td>
+            </tr>
+          </template>
+        </tbody>
+      </table>
+    </div>
+  </figure>
+</template>
+
+<style scoped>
+.chart {
+  min-width: 0;
+}
+
+.reading {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 16px;
+  min-height: 20px;
+  margin: 0;
+  font-size: 13px;
+}
+
+.plot {
+  min-width: 0;
+  cursor: crosshair;
+  touch-action: pan-y;
+}
+
+svg {
+  display: block;
+}
+
+text {
+  font-size: 11.5px;
+  fill: var(--slate);
+}
+
+.grid line {
+  stroke: var(--rule);
+}
+
+.axis,
+.cursor {
+  stroke: var(--ink);
+}
+
+.line {
+  fill: none;
+  stroke: var(--role);
+  stroke-width: 1.6;
+}
+
+.pinned {
+  stroke: var(--ink);
+  stroke-width: 3;
+}
+
+.area {
+  fill: var(--role);
+}
+
+.area.soft {
+  opacity: 0.25;
+}
+
+.swatch {
+  display: inline-block;
+  width: 13px;
+  height: 4px;
+  margin: 0 6px 3px 0;
+  vertical-align: middle;
+  background: var(--role);
+}
+
+.sun {
+  --role: var(--sun);
+}
+
+.ink {
+  --role: var(--ink);
+}
+
+.slate {
+  --role: var(--slate);
+}
+
+.pine {
+  --role: var(--pine);
+}
+
+.ember {
+  --role: var(--ember);
+}
+
+.umber {
+  --role: var(--umber);
+}
+
+.wine {
+  --role: var(--wine);
+}
+
+.line.sun {
+  stroke-width: 2.4;
+}
+
+.as-table {
+  font-size: 13px;
+  font-weight: 600;
+  color: var(--pine);
+}
+
+.as-table:hover {
+  text-decoration: underline;
+}
+
+.table {
+  max-height: 320px;
+  overflow: auto;
+  margin-top: 4px;
+}
+
+.table th[scope='row'] {
+  border-bottom: 1px solid var(--rule);
+}
+</style>

@@ -1,0 +1,52 @@
+/** Asking for the assessment of the newest document; while one is under way only the last edit is asked again. */
+import { api, outcome } from '@/api/client'
+
+import type { DesignState } from './state'
+
+export interface Assessing {
+  /** `isEdit` says that the change in hours is to be shown. */
+  assess: (isEdit?: boolean) => Promise<void>
+  /** Forget what is under way, because another design is opened. */
+  forget: () => void
+}
+
+export function createAssessing(state: DesignState, noteAway: (silent: boolean) => void): Assessing {
+  /** The opening whose assessment is under way, and whether another is asked for after it, and as an edit. */
+  let assessing = 0
+  let again: { isEdit: boolean } | null = null
+
+  async function assess(isEdit = false): Promise<void> {
+    if (assessing === state.opening.number) {
+      again = { isEdit: isEdit || (again?.isEdit ?? false) }
+      return
+    }
+    const asked = state.document.value
+    if (!asked) return
+    const ticket = (assessing = state.opening.number)
+    const before = state.assessment.value?.outage.hours_carried_h
+    const answer = await outcome(api.POST('/api/assessments', { body: asked }))
+    // Another design has been opened meanwhile: this answer is not for it.
+    if (ticket !== state.opening.number) return
+    assessing = 0
+    noteAway(answer.kind === 'silent')
+    if (answer.kind === 'answer') {
+      state.assessment.value = answer.value
+      state.problems.value = []
+      if (isEdit && before !== undefined)
+        state.lastChange_h.value = answer.value.outage.hours_carried_h - before
+    } else if (answer.kind === 'refused') {
+      state.problems.value = answer.problem.problems ?? []
+      if (state.saveState.value === 'unsaved') state.saveState.value = 'invalid'
+    }
+    const next = again
+    again = null
+    if (next) await assess(next.isEdit)
+  }
+
+  function forget(): void {
+    assessing = 0
+    again = null
+  }
+
+  return { assess, forget }
+}

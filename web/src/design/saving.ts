@@ -1,0 +1,100 @@
+/** Saving the document as it stands: one save at a time, the newest state last, again and again while the server is silent. */
+import { useDebounceFn } from '@vueuse/core'
+
+import { api, outcome, type Design } from '@/api/client'
+
+import { dropDraft, keepDraft } from './drafts'
+import type { DesignState } from './state'
+
+const SAVE_AFTER_MS = 400
+const RETRY_AFTER_MS = 2_000
+
+export interface Saving {
+  save: () => Promise<void>
+  saveSoon: () => Promise<void>
+  /** Whether the server has just been silent; while it is, saving is tried again. */
+  noteAway: (silent: boolean) => void
+  stopRetrying: () => void
+}
+
+export interface SavingOptions {
+  /** Someone saved a newer revision meanwhile. */
+  onStale: () => Promise<void>
+  /** The server answers again. */
+  onBack: () => Promise<void>
+}
+
+export function createSaving(state: DesignState, { onStale, onBack }: SavingOptions): Saving {
+  let saving: Promise<void> | null = null
+  let retry: ReturnType<typeof setTimeout> | undefined
+
+  async function save(): Promise<void> {
+    if (saving) {
+      await saving
+      return save()
+    }
+    const { document, isDirty, conflict, saveState } = state
+    if (!isDirty.value || !document.value || conflict.value || saveState.value === 'gone') return
+    saving = saveOnce(state.id.value, document.value).finally(() => (saving = null))
+    await saving
+  }
+
+  async function saveOnce(designId: string, asked: Design): Promise<void> {
+    const { saveState, revision } = state
+    if (saveState.value === 'unsaved') saveState.value = 'saving'
+    const answer = await outcome(
+      api.PUT('/api/designs/{design_id}', {
+        params: { path: { design_id: designId }, query: { expected_revision: revision.value } },
+        body: asked,
+      }),
+    )
+    if (designId !== state.id.value) return
+    noteAway(answer.kind === 'silent')
+    if (answer.kind === 'silent') saveState.value = 'offline'
+    else if (answer.kind === 'answer') {
+      revision.value = answer.value.revision
+      state.canUndo.value = answer.value.can_undo
+      state.canRedo.value = answer.value.can_redo
+      state.savedDocument.value = asked
+      if (state.document.value === asked) {
+        saveState.value = 'saved'
+        dropDraft(designId)
+      } else {
+        saveState.value = 'unsaved'
+        keepDraft(designId, state.document.value as Design, revision.value)
+      }
+    } else if (answer.problem.newest_revision != null) await onStale()
+    else if (answer.problem.status === 404 || answer.problem.code === 'DELETED') saveState.value = 'gone'
+    else {
+      state.problems.value = answer.problem.problems ?? []
+      saveState.value = 'invalid'
+    }
+  }
+
+  function noteAway(silent: boolean): void {
+    state.isAway.value = silent
+    if (silent && state.isDirty.value) state.saveState.value = 'offline'
+    if (silent) retryLater()
+  }
+
+  function retryLater(): void {
+    clearTimeout(retry)
+    retry = setTimeout(async () => {
+      const { document, isDirty, revision } = state
+      if (document.value && isDirty.value) keepDraft(state.id.value, document.value, revision.value)
+      const health = await outcome(api.GET('/api/health'))
+      if (health.kind === 'silent') return retryLater()
+      state.isAway.value = false
+      if (isDirty.value) state.saveState.value = 'unsaved'
+      await save()
+      await onBack()
+    }, RETRY_AFTER_MS)
+  }
+
+  return {
+    save,
+    saveSoon: useDebounceFn(save, SAVE_AFTER_MS),
+    noteAway,
+    stopRetrying: () => clearTimeout(retry),
+  }
+}
