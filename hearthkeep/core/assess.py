@@ -26,6 +26,7 @@ from hearthkeep.core.sizing import (
     BankDetail,
     BankSums,
     InverterSums,
+    Usual,
     bank_figures,
     bank_sums,
     compare_chemistries,
@@ -33,6 +34,7 @@ from hearthkeep.core.sizing import (
     inverter_figures,
     inverter_sums,
     need_sheet,
+    usual_of,
 )
 from hearthkeep.core.sources import WeatherYear, distance_km
 from hearthkeep.core.whatif import (
@@ -68,6 +70,8 @@ class Assessment:
     one_failed: OneFailed | None
     levels: Levels
     prices: Prices
+    #: What the pages begin new parts with, and what empty fields stand for.
+    usual: Usual
     findings: tuple[Finding, ...]
     #: How each figure comes about, by key.
     figures: dict[str, Figure]
@@ -92,6 +96,7 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
         one_failed=evidence.one_failed,
         levels=Levels(life_frac=life, keep_frac=keep, ease_frac=ease),
         prices=prices,
+        usual=usual_of(prepared.design, prepared.rating),
         findings=tuple(finding for check in REGISTRY for finding in check(evidence)),
         figures=_figures(prepared, evidence),
     )

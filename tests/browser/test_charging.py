@@ -4,10 +4,11 @@ import json
 import tempfile
 from pathlib import Path
 
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from tests.support.designs import ROOT
-from tests.support.live import BrowserTest
+from tests.support.live import BrowserTest, resize
 from tests.support.weather import epw_lines, joined
 
 
@@ -95,7 +96,38 @@ class ChargingPage(BrowserTest):
         text = self.until(lambda: self.the("[data-test=curve-table]").text)
         for words in ("All together", "East roof", "West roof", "All panels as the largest array stands", "overcast"):
             self.assertIn(words, text)
-        self.assertEqual(len(self.driver.find_elements("css selector", "[data-test=day-curve] > svg .array")), 3)
+        self.assertEqual(
+            len(self.driver.find_elements("css selector", "[data-test=day-curve] [data-test=chart-plot] .line.ink")), 3
+        )
+
+    def test_a_chart_is_read_by_keys_by_hovering_and_as_a_table(self):
+        self.fresh("charging?part=day")
+        plot = self.the("[data-test=day-curve] [data-test=chart-plot]")
+        reading = "[data-test=day-curve] [data-test=chart-reading]"
+        plot.send_keys(Keys.HOME)
+        self.assertIn("0:00", self.the(reading).text)
+        plot.send_keys(Keys.ARROW_RIGHT, Keys.SHIFT, Keys.ARROW_RIGHT)
+        self.assertIn("1:15", self.the(reading).text)
+        self.assertIn("1:15", plot.get_attribute("aria-valuetext"))
+        plot.send_keys(Keys.END)
+        self.assertIn("23:45", self.the(reading).text)
+        plot.send_keys(Keys.ESCAPE)
+        self.assertNotIn("23:45", self.the(reading).text)
+        ActionChains(self.driver).move_to_element(plot).perform()
+        self.until(lambda: "11:" in self.the(reading).text or "12:" in self.the(reading).text)
+        self.the("[data-test=day-curve] .as-table").click()
+        rows = self.driver.find_elements("css selector", "[data-test=day-curve] [data-test=chart-table] tbody tr")
+        self.assertEqual(len(rows), 24)
+        noon = next(row.text for row in rows if row.text.startswith("12:00"))
+        self.assertRegex(noon, r"12:00 [1-9]")
+
+    def test_pictures_grow_with_the_window(self):
+        self.fresh("charging?part=day")
+        plot = "[data-test=day-curve] [data-test=chart-plot]"
+        narrow = self.the(plot).size["width"]
+        resize(self.driver, 1920, 1080)
+        self.addCleanup(resize, self.driver, 1280, 800)
+        self.until(lambda: self.the(f"{plot} svg").size["width"] > narrow + 500)
 
     def test_the_other_sources_their_worth_and_the_habits(self):
         design_id = self.fresh("charging?part=others")

@@ -31,8 +31,6 @@ class LookTest(BrowserTest):
             self.the(SETTLED[step])
         self.driver.execute_script("document.querySelectorAll('details').forEach((part) => (part.open = true))")
 
-
-class Accessibility(LookTest):
     def faults(self):
         self.driver.execute_script(AXE)
         found = self.driver.execute_async_script(
@@ -46,6 +44,28 @@ class Accessibility(LookTest):
             if fault["impact"] in ("serious", "critical")
         ]
 
+    def crowded(self):
+        """60 loads, and names as long as they may be."""
+        loads = [
+            {**self.birchrow["loads"][number % 11], "id": f"l{number}", "name": f"{number} {LONG}"[:120]}
+            for number in range(60)
+        ]
+        days = self.birchrow["outage"]["days"]
+        charging = json.loads(json.dumps(NEIGHBOUR["charging"]))
+        for controller in charging["controllers"]:
+            for array in controller["arrays"]:
+                array["name"] = array["module"]["name"] = LONG
+            controller["name"] = LONG
+        return {
+            "name": LONG,
+            "loads": loads,
+            "charging": charging,
+            "outage": {**self.birchrow["outage"], "days": days},
+            "site": {**self.birchrow["site"], "place": LONG},
+        }
+
+
+class Accessibility(LookTest):
     def in_theme(self, night):
         self.driver.execute_script("localStorage.setItem('hearthkeep.night', arguments[0])", str(night).lower())
 
@@ -78,26 +98,6 @@ class Accessibility(LookTest):
 
 
 class Widths(LookTest):
-    def crowded(self):
-        """60 loads, and names as long as they may be."""
-        loads = [
-            {**self.birchrow["loads"][number % 11], "id": f"l{number}", "name": f"{number} {LONG}"[:120]}
-            for number in range(60)
-        ]
-        days = self.birchrow["outage"]["days"]
-        charging = json.loads(json.dumps(NEIGHBOUR["charging"]))
-        for controller in charging["controllers"]:
-            for array in controller["arrays"]:
-                array["name"] = array["module"]["name"] = LONG
-            controller["name"] = LONG
-        return {
-            "name": LONG,
-            "loads": loads,
-            "charging": charging,
-            "outage": {**self.birchrow["outage"], "days": days},
-            "site": {**self.birchrow["site"], "place": LONG},
-        }
-
     def sideways(self):
         """Parts that stick out of the window or scroll sideways inside it."""
         return self.driver.execute_script(

@@ -28,10 +28,10 @@ class DailyEnergy(unittest.TestCase):
         self.assertAlmostEqual(found.daily_dc_wh, 7 * 24)
         self.assertEqual(found.daily_by_tier_wh["ease"], 7 * 24)
 
-    def test_profile_has_a_value_for_each_quarter_of_an_hour(self):
+    def test_profile_has_a_value_for_each_hour(self):
         profile = sums(load("a", 100, hours=[[3, 9]])).profile_w["keep"]
-        self.assertEqual(len(profile), 96)
-        self.assertEqual(profile[11:14], (0.0, 100.0, 100.0))
+        self.assertEqual(len(profile), 24)
+        self.assertEqual(profile[2:5], (0.0, 100.0, 100.0))
 
     def test_an_empty_audit_comes_to_nothing(self):
         self.assertEqual(sums().daily_wh, 0)

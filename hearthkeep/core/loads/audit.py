@@ -1,18 +1,14 @@
-"""Sums of the audit: daily energy, coincident peak, worst start, and the quarter-hour profile."""
+"""Sums of the audit: daily energy, coincident peak, worst start, and the hourly profile."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
 
-import numpy as np
-
 from hearthkeep.core.design import Load, Quality, Supply
 from hearthkeep.core.loads.days import DayKind, day_of
 from hearthkeep.core.loads.measure import UNCERTAINTY_FRAC, quality_of
 from hearthkeep.core.loads.table import TIERS, LoadRows, LoadTable, lived_tier, rows_from, table_from
-
-QUARTERS_PER_HOUR = 4
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -50,7 +46,7 @@ class LoadSums:
     start_surge_load: str | None
     #: Worst sum of DC running watts [W].
     peak_dc_w: float
-    #: Average power by tier in each quarter of an hour of the day [W], 96 values each.
+    #: Average power by tier in each hour of the day [W], 24 values each.
     profile_w: dict[str, tuple[float, ...]]
     #: Standby of all loads outside their hours [Wh a day].
     standby_wh: float
@@ -124,10 +120,7 @@ def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable, usual: 
         start_surge_hour=surge_hour,
         start_surge_load=_worst_starter(loads, rows, surge_hour),
         peak_dc_w=float(table.coincident_dc_w.sum(axis=1).max()),
-        profile_w={
-            tier.value: tuple(np.repeat(average_w[:, index], QUARTERS_PER_HOUR).tolist())
-            for index, tier in enumerate(TIERS)
-        },
+        profile_w={tier.value: tuple(average_w[:, index].tolist()) for index, tier in enumerate(TIERS)},
         standby_wh=sum(row.standby_wh for row in on_bank),
         daily_by_quality_wh={
             quality.value: sum(row.daily_wh for row in on_bank if row.quality is quality) for quality in Quality

@@ -11,7 +11,7 @@ from hearthkeep.core.outage.events import CAUSES, Event, events_of
 from hearthkeep.core.outage.kernel import Run, values
 from hearthkeep.core.outage.panel_loads import PanelRun
 from hearthkeep.core.outage.prepared import PreparedOutage
-from hearthkeep.core.outage.scene import Scene
+from hearthkeep.core.outage.scene import RECOVERY_H, Scene
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -83,6 +83,8 @@ class OutageReport:
     end_soc_frac: float
     #: From the grid's return until full; none when longer than is followed [h].
     hours_back_to_full_h: float | None
+    #: For how long the refill is followed [h].
+    refill_followed_h: float
     #: Fuel the generator burnt [L], for how long it ran [h], and how often it started.
     fuel_l: float
     generator_h: float
@@ -130,6 +132,7 @@ def report_from(
         min_soc_time_h=float(run.lowest_h),
         end_soc_frac=float(run.stored_wh[-1] / capacity_wh),
         hours_back_to_full_h=hours_back_to_full,
+        refill_followed_h=RECOVERY_H,
         fuel_l=float(run.fuel_l),
         generator_h=float(run.generator_h),
         generator_starts=int(run.kind_counts[values.GENERATOR_ON]),

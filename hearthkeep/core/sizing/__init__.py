@@ -14,6 +14,7 @@ from hearthkeep.core.sizing.compare import ChemistryRow, compare_chemistries
 from hearthkeep.core.sizing.curve import ArrayCurve, DayCurve, day_curve
 from hearthkeep.core.sizing.inverter_figures import inverter_figures
 from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, need_sheet
+from hearthkeep.core.sizing.usual import Usual, usual_of
 from hearthkeep.core.sizing.voltage import VoltageRow, compare_voltages, conductor_for
 
 __all__ = [
@@ -28,6 +29,7 @@ __all__ = [
     "NeedSheet",
     "SheetLine",
     "StringsNeed",
+    "Usual",
     "VoltageRow",
     "bank_figures",
     "bank_sums",
@@ -38,4 +40,5 @@ __all__ = [
     "inverter_figures",
     "inverter_sums",
     "need_sheet",
+    "usual_of",
 ]

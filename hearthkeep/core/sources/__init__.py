@@ -1,6 +1,13 @@
 """Sources: the sun on the panels, the generator and all others, a registry of kinds, and what reaches the bank."""
 
-from hearthkeep.core.sources.controller import SunPower, array_vmp_v, controller_power, panel_fed_w, reaches_bank
+from hearthkeep.core.sources.controller import (
+    TYPICAL_CONTROLLER_FRAC,
+    SunPower,
+    array_vmp_v,
+    controller_power,
+    panel_fed_w,
+    reaches_bank,
+)
 from hearthkeep.core.sources.generator import (
     LEAST_LEFT_FRAC,
     SURGE_RATIO,
@@ -67,6 +74,7 @@ __all__ = [
     "SKY_FACTOR",
     "STEADY",
     "SURGE_RATIO",
+    "TYPICAL_CONTROLLER_FRAC",
     "Along",
     "ClearSky",
     "ColdFrom",

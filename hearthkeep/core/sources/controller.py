@@ -14,7 +14,7 @@ from hearthkeep.core.design import Array, Controller, ControllerKind
 Floats = NDArray[np.float64]
 
 #: Controller efficiencies where the design names none. Common practice, no source.
-TYPICAL_EFFICIENCY = {ControllerKind.MPPT: 0.97, ControllerKind.PWM: 1.0, ControllerKind.PANEL_FED: 1.0}
+TYPICAL_CONTROLLER_FRAC = {ControllerKind.MPPT: 0.97, ControllerKind.PWM: 1.0, ControllerKind.PANEL_FED: 1.0}
 #: Panels made for a 12 V bank give about 18 V at full power. Common practice, no source.
 TYPICAL_VMP_RATIO = 1.5
 
@@ -86,5 +86,5 @@ def controller_power(
         if reaches_bank(array, volts.nominal_v):
             offered = offered + MODELS[controller.kind](array, poa_w_m2=poa, air_c=air_c, volts=volts)
     efficiency = controller.efficiency_frac
-    offered = offered * (TYPICAL_EFFICIENCY[controller.kind] if efficiency is None else efficiency)
+    offered = offered * (TYPICAL_CONTROLLER_FRAC[controller.kind] if efficiency is None else efficiency)
     return SunPower(offered_w=offered, passed_w=np.minimum(offered, controller.output_a * volts.charging_v))

@@ -903,6 +903,7 @@ export interface components {
             one_failed: components["schemas"]["OneFailed"] | null;
             levels: components["schemas"]["Levels"];
             prices: components["schemas"]["Prices"];
+            usual: components["schemas"]["Usual"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** Figures */
@@ -2564,6 +2565,8 @@ export interface components {
             end_soc_frac: number;
             /** Hours Back To Full H */
             hours_back_to_full_h: number | null;
+            /** Refill Followed H */
+            refill_followed_h: number;
             /** Fuel L */
             fuel_l: number;
             /** Generator H */
@@ -2620,6 +2623,20 @@ export interface components {
             asked_wh: {
                 [key: string]: number;
             };
+        };
+        /**
+         * PanelsGuess
+         * @description Usual panels that make up an array's watts and come near its volts, for the data sheet to correct.
+         */
+        PanelsGuess: {
+            /** Module */
+            module: {
+                [key: string]: unknown;
+            };
+            /** Series */
+            series: number;
+            /** Strings */
+            strings: number;
         };
         /**
          * Place
@@ -3366,6 +3383,48 @@ export interface components {
         UnitText: {
             /** Text */
             text: string;
+        };
+        /**
+         * Usual
+         * @description Starting points of new parts, and what empty fields stand for.
+         */
+        Usual: {
+            /** Controller */
+            controller: {
+                [key: string]: unknown;
+            };
+            /** Array */
+            array: {
+                [key: string]: unknown;
+            };
+            /** Generator */
+            generator: {
+                [key: string]: unknown;
+            };
+            /** Heater */
+            heater: {
+                [key: string]: unknown;
+            };
+            /** Addition */
+            addition: {
+                [key: string]: unknown;
+            };
+            /** Tap */
+            tap: {
+                [key: string]: unknown;
+            };
+            /** Panels */
+            panels: {
+                [key: string]: components["schemas"]["PanelsGuess"];
+            };
+            /** Controller Frac */
+            controller_frac: {
+                [key: string]: number;
+            };
+            /** Array Vmp V */
+            array_vmp_v: {
+                [key: string]: number;
+            };
         };
         /**
          * Ventilation

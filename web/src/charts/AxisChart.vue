@@ -196,6 +196,7 @@ function onKey(event: KeyboardEvent): void {
 
 .plot {
   min-width: 0;
+  overflow: hidden;
   cursor: crosshair;
   touch-action: pan-y;
 }

@@ -8,7 +8,7 @@ import { count, dayAndTime, hours, kilowattHours, percent } from '@/shared/forma
 const props = defineProps<{ assessment: Assessment; at_h: number | null; pinned: boolean }>()
 
 const totals = computed(() => {
-  const { ledger_wh: ledger, hours_back_to_full_h: back_h } = props.assessment.outage
+  const { ledger_wh: ledger, hours_back_to_full_h: back_h, refill_followed_h } = props.assessment.outage
   return [
     { key: 'sun', text: 'sun offered', value: kilowattHours(ledger.sun) },
     ...(ledger.generator > 0
@@ -25,7 +25,11 @@ const totals = computed(() => {
       value: kilowattHours(ledger.inverter_loss + ledger.charge_loss + ledger.wiring_loss),
     },
     { key: '', text: 'spilled', value: kilowattHours(ledger.spilled) },
-    { key: '', text: 'back to full after', value: back_h === null ? 'over 72 h' : hours(back_h) },
+    {
+      key: '',
+      text: 'back to full after',
+      value: back_h === null ? `over ${hours(refill_followed_h)}` : hours(back_h),
+    },
   ]
 })
 

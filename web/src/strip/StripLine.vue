@@ -24,7 +24,9 @@ const change = computed(() => (lastChange_h.value === null ? null : hoursChange(
     title="Open the strip ( S )"
     @click="emit('open')"
   >
-    <b class="figures">{{ hours(outage.hours_carried_h) }}</b>
+    <b class="figures" data-test="hours-carried" :data-hours="outage.hours_carried_h">{{
+      hours(outage.hours_carried_h)
+    }}</b>
     <span>of {{ hours(outage.duration_h) }} carried</span>
     <span v-if="problems.length" class="loss">last usable state</span>
     <span v-else-if="change" class="change" :class="{ loss: (lastChange_h ?? 0) < 0 }">{{ change }}</span>

@@ -63,13 +63,7 @@ const VERDICTS: Record<string, string> = {
     <OptionalPart
       path="bank.addition"
       label="Units to be added beside these"
-      :start="{
-        chemistry: document.bank.chemistry,
-        unit_v: document.bank.unit_v,
-        unit_ah: document.bank.unit_ah,
-        parallel: 1,
-        years_newer: 2,
-      }"
+      :start="assessment?.usual.addition ?? {}"
     >
       <ChoiceField class="wide" path="bank.addition.chemistry" label="Chemistry" :choices="CHEMISTRIES" />
       <QuantityField path="bank.addition.unit_v" label="Unit voltage" unit="V" />
@@ -81,7 +75,7 @@ const VERDICTS: Record<string, string> = {
       v-if="document.bank.series > 1 || document.bank.tap"
       path="bank.tap"
       label="A load tapped from part of a string"
-      :start="{ units: 1, current_a: 2, hours_per_day: 8 }"
+      :start="assessment?.usual.tap ?? {}"
     >
       <QuantityField path="bank.tap.units" label="From the lowest" unit="units" whole />
       <QuantityField path="bank.tap.current_a" label="Current" unit="A" />

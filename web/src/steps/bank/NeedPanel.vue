@@ -81,7 +81,7 @@ const remarks = computed<Record<string, string>>(() => {
       />
       <p class="result" data-test="need-result">
         <b>{{ need.strings_needed }} in parallel{{ leads }}</b> of
-        {{ amount(document.bank.unit_v * document.bank.series) }} V {{ amount(document.bank.unit_ah) }} Ah,
+        {{ amount(assessment?.bank.nominal_v ?? 0) }} V {{ amount(document.bank.unit_ah) }} Ah,
         {{ kilowattHours(need.next_size_wh) }}; {{ need.strings_there }}
         {{ need.strings_there === 1 ? 'is' : 'are' }} there.
         <button

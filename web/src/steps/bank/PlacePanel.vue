@@ -53,7 +53,7 @@ const { value: state } = useAnswer({
     <OptionalPart
       path="bank.heater"
       label="A heater in the bank’s box"
-      :start="{ power_w: 40, loss_w_per_c: 1.5, target_c: 5 }"
+      :start="assessment?.usual.heater ?? {}"
     >
       <QuantityField path="bank.heater.power_w" label="Heater" unit="W" />
       <QuantityField path="bank.heater.loss_w_per_c" label="Box loses" unit="W/°C" />

@@ -46,20 +46,9 @@ const onPanel = computed(() => {
 
 function addController(): void {
   const ids = controllers.value.map((controller) => controller.id)
-  const made = {
-    id: freshId('controller', ids),
-    name: `Controller ${ids.length + 1}`,
-    kind: 'mppt' as const,
-    output_a: 30,
-    efficiency_frac: null,
-    max_input_v: null,
-    max_input_a: null,
-    start_margin_v: 5,
-    battery_min_v: null,
-    battery_max_v: null,
-    built_in: false,
-    arrays: [],
-  }
+  const usual = assessment.value?.usual
+  if (!usual) return
+  const made = { ...usual.controller, id: freshId('controller', ids), name: `Controller ${ids.length + 1}` }
   store.set('charging.controllers', [...controllers.value, made])
 }
 
@@ -174,7 +163,8 @@ function removeController(index: number): void {
 
 <style scoped>
 .top {
-  display: flex;
+  display: grid;
+  grid-template-columns: minmax(0, 0.62fr) minmax(0, 1fr);
   gap: 26px;
   margin-bottom: 16px;
 }
@@ -191,7 +181,7 @@ function removeController(index: number): void {
 
 @media (max-width: 640px) {
   .top {
-    flex-direction: column;
+    grid-template-columns: minmax(0, 1fr);
     gap: 10px;
   }
 }

@@ -3,7 +3,7 @@
 import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
-import type { Controller } from '@/api/client'
+import type { Controller, PanelArray } from '@/api/client'
 import { useDesign } from '@/design/store'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import { amount } from '@/shared/format'
@@ -23,9 +23,7 @@ const { document, assessment } = storeToRefs(store)
 
 const MOST_ARRAYS = 12
 const path = computed(() => `charging.controllers.${props.index}`)
-const bankVolts = computed(() =>
-  document.value ? document.value.bank.unit_v * document.value.bank.series : 0,
-)
+const usual = computed(() => assessment.value?.usual)
 const kinds = [
   { value: 'mppt', title: 'MPPT' },
   { value: 'pwm', title: 'PWM' },
@@ -36,26 +34,9 @@ function addArray(): void {
   const used = (document.value?.charging.controllers ?? []).flatMap((entry) =>
     entry.arrays.map((array) => array.id),
   )
-  const made = {
-    id: freshId('array', used),
-    name: `Array ${used.length + 1}`,
-    stc_w: 400,
-    tilt_deg: 40,
-    azimuth_deg: (document.value?.site.latitude_deg ?? 1) >= 0 ? 180 : 0,
-    losses_frac: 0.14,
-    vmp_v: null,
-    module: null,
-    series: 1,
-    strings: 1,
-    power_temp_coeff_per_c: -0.0035,
-    noct_c: 45,
-    shade_frac: [],
-    snow: 'lies' as const,
-    swept_hour: 10,
-    stands: [],
-    out_hours: null,
-  }
-  store.set(`${path.value}.arrays`, [...props.controller.arrays, made])
+  if (!usual.value) return
+  const made = { ...usual.value.array, id: freshId('array', used), name: `Array ${used.length + 1}` }
+  store.set(`${path.value}.arrays`, [...props.controller.arrays, made as unknown as PanelArray])
 }
 
 function removeArray(at: number): void {
@@ -77,7 +58,7 @@ function removeArray(at: number): void {
           :path="`${path}.efficiency_frac`"
           label="Efficiency"
           :unit="asPercent"
-          :empty-means="controller.kind === 'mppt' ? '97' : '100'"
+          :empty-means="amount(100 * (usual?.controller_frac[controller.kind] ?? 1))"
         />
         <QuantityField :path="`${path}.max_input_v`" label="Input up to" unit="V" empty-means="–" />
         <QuantityField :path="`${path}.max_input_a`" label="and up to" unit="A" empty-means="–" />
@@ -96,7 +77,7 @@ function removeArray(at: number): void {
         :path="`${path}.arrays.${at}.vmp_v`"
         label="Vmp"
         unit="V"
-        :empty-means="amount(array.module ? array.module.vmp_v * array.series : 1.5 * bankVolts)"
+        :empty-means="amount(usual?.array_vmp_v[array.id] ?? 0)"
       />
       <div class="prices">
         <div>Without <PriceTag :price="assessment?.prices.without_array[array.id]" /></div>

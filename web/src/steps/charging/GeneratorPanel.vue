@@ -36,27 +36,6 @@ const FEEDS = [
   { value: false, title: 'on it, through the relay' },
   { value: true, title: 'on the inverter still' },
 ]
-/** What a new one starts from: modest, and charging within what the bank may take. */
-const start = computed(() => ({
-  rated_w: 2000,
-  fuel: 'gasoline',
-  stock_l: 20,
-  tank_l: 8,
-  start_soc_frac: 0.3,
-  stop_soc_frac: 0.8,
-  min_run_h: 1,
-  quiet_hours: [
-    [0, 7],
-    [22, 24],
-  ],
-  charger_w: Math.min(
-    1500,
-    Math.round((assessment.value?.bank.charge_limit_a ?? 20) * (assessment.value?.bank.nominal_v ?? 12)),
-  ),
-  charger_efficiency_frac: 0.9,
-  start_failure_frac: 0.05,
-}))
-
 function fuel(value_l: number): string {
   const unit = document.value ? volume(document.value) : null
   return unit ? `${amount(Math.round(unit.show(value_l) * 10) / 10)} ${unit.label}` : ''
@@ -128,7 +107,7 @@ function take(row: GeneratorChoice): void {
         <dd><PriceTag :price="assessment.prices.without_generator" /></dd>
       </div>
     </dl>
-    <OptionalPart path="charging.generator" label="There is a generator" :start="start">
+    <OptionalPart path="charging.generator" label="There is a generator" :start="assessment.usual.generator">
       <QuantityField path="charging.generator.rated_w" label="Rated" unit="W" />
       <QuantityField path="charging.generator.surge_w" label="Surge" unit="W" empty-means="× 1.25" />
       <ChoiceField path="charging.generator.fuel" label="Fuel" :choices="FUELS" />

@@ -67,7 +67,7 @@ const keeps = computed(() => document.value?.charging.grid_charger.top_up_soc_fr
         <dd>
           <ExplainedFigure figure="charging.back_to_full_h">{{
             assessment.outage.hours_back_to_full_h == null
-              ? 'over 72 h'
+              ? `over ${hours(assessment.outage.refill_followed_h)}`
               : hours(assessment.outage.hours_back_to_full_h)
           }}</ExplainedFigure>
           <span class="lesser">charger and sun</span>

@@ -26,28 +26,12 @@ const degrees = (celsius: number) => {
   const unit = document.value ? temperature(document.value) : null
   return unit ? `${unit.show(celsius)} ${unit.label}` : ''
 }
-const USUAL = { panel_w: 400, voc_v: 49.5, vmp_v: 41.5, isc_a: 10.4, imp_a: 9.7 }
-/** Usual panels that make up the array's watts and come near its volts, for the data sheet to correct. */
-const guess = computed(() => {
-  const count = Math.max(1, Math.round(props.array.stc_w / USUAL.panel_w))
-  const bank_v = document.value ? document.value.bank.unit_v * document.value.bank.series : 12
-  const wanted = Math.min(count, Math.max(1, Math.round((props.array.vmp_v ?? 2 * bank_v) / USUAL.vmp_v)))
-  const series = Array.from({ length: count }, (_, index) => index + 1)
-    .filter((number) => count % number === 0)
-    .reduce((best, number) => (Math.abs(number - wanted) < Math.abs(best - wanted) ? number : best), 1)
-  return { series, strings: count / series, panel_w: Math.min(Math.max(props.array.stc_w / count, 1), 2000) }
-})
-const start = computed(() => ({
-  name: 'Panel',
-  stc_w: Math.round(guess.value.panel_w * 10) / 10,
-  voc_v: USUAL.voc_v,
-  vmp_v: USUAL.vmp_v,
-  isc_a: USUAL.isc_a,
-  imp_a: USUAL.imp_a,
-}))
+/** Usual panels for this array, for the data sheet to correct. */
+const guess = computed(() => assessment.value?.usual.panels[props.array.id])
+const start = computed(() => guess.value?.module ?? {})
 const also = computed(() => [
-  { path: `${props.path}.series`, value: guess.value.series },
-  { path: `${props.path}.strings`, value: guess.value.strings },
+  { path: `${props.path}.series`, value: guess.value?.series ?? 1 },
+  { path: `${props.path}.strings`, value: guess.value?.strings ?? 1 },
 ])
 const panels = computed(() =>
   Array.from(
@@ -186,6 +170,7 @@ async function keep(): Promise<void> {
 
 .tools {
   display: flex;
+  flex-wrap: wrap;
   gap: 12px;
   align-items: center;
 }

@@ -29,7 +29,6 @@ const ticks = computed(() => {
 
 <template>
   <AxisChart
-    class="days"
     label="Sun offered on each day of the outage"
     :series="series"
     :places="places"
@@ -39,15 +38,3 @@ const ticks = computed(() => {
     :height="84"
   />
 </template>
-
-<style scoped>
-.days {
-  flex: 1 1 300px;
-}
-
-@media (max-width: 640px) {
-  .days {
-    flex: none;
-  }
-}
-</style>

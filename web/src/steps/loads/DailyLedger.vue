@@ -20,7 +20,7 @@ const TITLES = Object.fromEntries(TIER_INFO.map((entry) => [entry.tier, entry.ti
 
 const lines = computed(() => props.assessment.bank.daily_ledger)
 const hourly = computed(() =>
-  HOURS.map((hour) => TIERS.map((tier) => props.assessment.loads.profile_w[tier]?.[hour * 4] ?? 0)),
+  HOURS.map((hour) => TIERS.map((tier) => props.assessment.loads.profile_w[tier]?.[hour] ?? 0)),
 )
 const highest_w = computed(() =>
   Math.max(1, ...hourly.value.map((tiers) => tiers.reduce((sum, watts) => sum + watts, 0))),

@@ -27,16 +27,14 @@ const tiers = [
   { value: 'ease', title: 'Ease' },
   { value: 'spare', title: 'Spare' },
 ]
-const { document } = storeToRefs(useDesign())
+const { document, assessment } = storeToRefs(useDesign())
 const links = computed(() => [
   ...new Set(document.value?.loads.map((load) => load.link).filter((found): found is string => !!found)),
 ])
 const has = (field: string) => props.faults.split(' ').includes(field)
 const isMetric = document.value?.practice === 'metric_230'
 const mains_v = isMetric ? 230 : 120
-const bank_v = computed(() =>
-  document.value ? document.value.bank.unit_v * document.value.bank.series : 12.8,
-)
+const bank_v = computed(() => assessment.value?.bank.nominal_v ?? 12)
 const supplies = [
   { value: 'ac', title: `AC ${mains_v} V` },
   ...(isMetric ? [] : [{ value: 'ac240', title: 'AC 240 V' }]),
