@@ -27,6 +27,8 @@ ENTERED = {
     "hearthkeep.core.inverter.fit",
     "hearthkeep.core.loads.table",
     "hearthkeep.core.outage.kernel.values",
+    # Each kind of source takes its part of the design from where it is declared, so that a new kind touches no facade.
+    "hearthkeep.core.design.charging",
     # Types of fields and readers of problems, for those who take documents in.
     "hearthkeep.core.design.fields",
     "hearthkeep.core.design.reading",

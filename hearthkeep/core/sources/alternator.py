@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 
 from hearthkeep.core.bank import BankRating, BankVolts
-from hearthkeep.core.design import Alternator, Charging, Design
+from hearthkeep.core.design import Charging, Design
+from hearthkeep.core.design.charging import Alternator
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 from hearthkeep.core.sources.kind import FieldUnit, Floats, PageField, Setting, SourceSteps, SteadySource
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from hearthkeep.core.bank import BankRating, BankVolts
-from hearthkeep.core.design import BenchCharger, Charging, Design
+from hearthkeep.core.design import Charging, Design
+from hearthkeep.core.design.charging import BenchCharger
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 from hearthkeep.core.sources.kind import FieldUnit, Floats, PageField, Setting, SourceSteps, SteadySource, whole_watts
 

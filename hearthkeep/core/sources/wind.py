@@ -7,7 +7,8 @@ from functools import lru_cache
 import numpy as np
 
 from hearthkeep.core.bank import BankRating, BankVolts
-from hearthkeep.core.design import Charging, Design, Wind
+from hearthkeep.core.design import Charging, Design
+from hearthkeep.core.design.charging import Wind
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.practice import wind_speed
 from hearthkeep.core.sources.kind import FieldUnit, Floats, PageField, SourceSteps, SteadySource

@@ -43,7 +43,6 @@ export type SunYear = Schemas['SunYear']
 export type SteadySum = Schemas['SteadySum']
 export type SpeedTable = Schemas['SpeedTable']
 export type StartKnown = NonNullable<Load['start_known']>
-export type StepName = Schemas['Step']
 export type StoredDesign = Schemas['StoredDesign']
 export type Tier = Schemas['Tier']
 export type TypicalLoad = Schemas['TypicalLoad']

@@ -8,6 +8,7 @@ import { computed, ref, useTemplateRef } from 'vue'
 
 import { count } from '@/shared/format'
 
+import ChartSwatch from './ChartSwatch.vue'
 import { drawn, type ChartSeries } from './geometry'
 import { placeAfter, placeAt } from './reading'
 
@@ -82,14 +83,15 @@ function onKey(event: KeyboardEvent): void {
       <template v-if="at !== null">
         <b>{{ places[at] }}</b>
         <span v-for="entry in readings" :key="entry.key">
-          <i class="swatch" :class="entry.role" />{{ entry.title }}
+          <ChartSwatch :entry="entry" />{{ entry.title }}
           <span class="figures">{{ number(entry.value) }} {{ unit }}</span>
         </span>
       </template>
       <template v-else>
         <span v-for="entry in series" :key="entry.key">
-          <i class="swatch" :class="entry.role" />{{ entry.title }}
+          <ChartSwatch :entry="entry" />{{ entry.title }}
         </span>
+        <span class="lesser">in {{ unit }}</span>
       </template>
     </p>
     <div
@@ -236,43 +238,6 @@ text {
 
 .area.soft {
   opacity: 0.25;
-}
-
-.swatch {
-  display: inline-block;
-  width: 13px;
-  height: 4px;
-  margin: 0 6px 3px 0;
-  vertical-align: middle;
-  background: var(--role);
-}
-
-.sun {
-  --role: var(--sun);
-}
-
-.ink {
-  --role: var(--ink);
-}
-
-.slate {
-  --role: var(--slate);
-}
-
-.pine {
-  --role: var(--pine);
-}
-
-.ember {
-  --role: var(--ember);
-}
-
-.umber {
-  --role: var(--umber);
-}
-
-.wine {
-  --role: var(--wine);
 }
 
 .line.sun {

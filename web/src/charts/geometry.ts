@@ -87,7 +87,7 @@ export function drawn(series: readonly ChartSeries[], places: number, width: num
       dash: entry.dash,
       ...shapesOf(entry),
     })),
-    levels: y.ticks(4).map((value) => ({ value, y: y(value) })),
+    levels: y.ticks(height < 100 ? 3 : 4).map((value) => ({ value, y: y(value) })),
     x,
   }
 }

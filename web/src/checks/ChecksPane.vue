@@ -2,14 +2,14 @@
 import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
-import type { Finding, Remedy, StepName } from '@/api/client'
+import type { Finding, Remedy } from '@/api/client'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 
 import SeverityMark from './SeverityMark.vue'
 import { byWeight, WORDS } from './severity'
 
-const props = defineProps<{ step: StepName }>()
+const props = defineProps<{ step: string }>()
 const store = useDesign()
 const { assessment, problems } = storeToRefs(store)
 

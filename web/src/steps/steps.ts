@@ -1,7 +1,7 @@
 /** The steps in working order, with the one live figure each shows in the rail. */
 import type { Component } from 'vue'
 
-import type { Assessment, Design, StepName } from '@/api/client'
+import type { Assessment, Design } from '@/api/client'
 import { calendarDay, count, kilowattHours, kilowatts } from '@/shared/format'
 
 import BankPage from './bank/BankPage.vue'
@@ -19,7 +19,8 @@ export const GROUPS = [
 export type GroupKey = (typeof GROUPS)[number]['key']
 
 export interface StepInfo {
-  name: StepName
+  /** Of its address; findings name it where the core has some for it. */
+  name: string
   group: GroupKey
   title: string
   /** What the page is for, beside its title. */
