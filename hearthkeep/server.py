@@ -40,7 +40,7 @@ class Running:
 
 
 def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> None:
-    """Start everything, tell the address, and serve until interrupted; then stop everything."""
+    """Start everything, print the address, and serve until interrupted; then stop everything."""
     home.mkdir(parents=True, exist_ok=True)
     with _only_one(home), _listening(port) as listener:
         cluster = Cluster(home)
@@ -91,7 +91,7 @@ def running(home: Path) -> Running | None:
 
 
 def stop(home: Path) -> bool:
-    """Stop the application and its database; tell whether anything ran."""
+    """Stop the application and its database; whether anything ran."""
     found = running(home)
     if found is not None:
         os.kill(found.pid, signal.SIGTERM)

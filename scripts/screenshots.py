@@ -11,7 +11,7 @@ from selenium import webdriver
 from selenium.webdriver.common.by import By
 
 from tests.support.designs import ROOT
-from tests.support.live import Application, chromium
+from tests.support.live import Application, chromium, resize
 
 STEPS = ("storm", "loads", "bank", "inverter")
 TO_SECOND_ARRAY = (
@@ -52,6 +52,20 @@ def shoot(driver: webdriver.Chrome, target: Path) -> None:
     time.sleep(0.8)
     picture = driver.execute_cdp_cmd("Page.captureScreenshot", {"format": "png"})["data"]
     target.write_bytes(base64.b64decode(picture))
+
+
+def phone(driver: webdriver.Chrome, folder: Path, address: str, names: list[str]) -> None:
+    """The audit in the hand: the list, and one load in front of the meter."""
+    if names and not {"phone-loads", "phone-walk"} & set(names):
+        return
+    resize(driver, 390, 844)
+    driver.get(address)
+    shoot(driver, folder / "phone-loads.png")
+    driver.find_element(By.CSS_SELECTOR, "[data-test=walk-next]").click()
+    time.sleep(0.4)
+    for digit in "83":
+        driver.find_element(By.CSS_SELECTOR, f"[data-test=pad-{digit}]").click()
+    shoot(driver, folder / "phone-walk.png")
 
 
 def main(names: list[str]) -> None:
@@ -104,6 +118,7 @@ def main(names: list[str]) -> None:
             time.sleep(0.8)
             driver.find_element(By.CSS_SELECTOR, '[aria-label="Night theme"]').click()
             shoot(driver, folder / "loads-night.png")
+        phone(driver, folder, pages["loads"], names)
     finally:
         driver.quit()
         app.remove()

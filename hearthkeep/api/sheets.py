@@ -32,7 +32,7 @@ class SheetIn(BaseModel):
     text: str | None = Field(default=None, max_length=900_000)
     workbook_base64: str | None = Field(default=None, max_length=900_000)
     loads: list[Load] = Field(default=[], max_length=MAX_LOADS)
-    #: What a comma before three digits means depends on it, where the sheet does not tell.
+    #: What a comma before three digits means depends on it, where the sheet does not show it.
     practice: Practice = Practice.NORTH_AMERICAN
 
 

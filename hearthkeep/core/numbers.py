@@ -1,4 +1,4 @@
-"""Numbers as people type them: grouping and decimal marks told apart by their form, and by the practice where that leaves two.
+"""Numbers as people type them: grouping and decimal marks distinguished by their form, and by the practice where that leaves two.
 
 The one reader for the entry line and for sheets; the fields of the pages read by the same rules in `web/src/fields/numbers.ts`,
 and both are held to the same table of cases, `tests/numbers.json`.

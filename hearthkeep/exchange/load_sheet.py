@@ -145,7 +145,7 @@ def sheet_rows(loads: Sequence[Load]) -> list[list[Cell]]:
 def read_sheet(rows: Sequence[Sequence[Cell]], existing: Sequence[Load], commas: Commas = Commas.GROUP) -> SheetPreview:
     """Understand a sheet and compare it with the loads there are.
 
-    `commas` says what a comma before three digits means where the sheet itself does not tell.
+    `commas` says what a comma before three digits means where the sheet itself does not show it.
     """
     notes: list[str] = []
     fields, first = _fields(rows, notes)
@@ -253,7 +253,7 @@ class _RowReading(RowValues):
         )
 
     def finished(self, by_id: dict[str, Load], by_name: dict[str, Load], taken: set[str]) -> SheetRow:
-        """Validate, and tell new from changed from same."""
+        """Validate, and mark what is new, changed, or the same."""
         name = str(self.values.get("name", ""))
         known = by_id.get(str(self.values.get("id", ""))) or by_name.get(name.casefold())
         key = known.id if known else str(self.values.get("id") or _id_from(name))

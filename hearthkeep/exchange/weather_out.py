@@ -32,7 +32,7 @@ def write_weather(year: WeatherYear) -> bytes:
     """The year's 8,760 hours as EPW; read again it has the same key, name and hours."""
     name = year.name.replace(",", " ").replace('"', " ")
     place = f"LOCATION,{name},,,Hearth Keep,999999,{year.latitude_deg},{year.longitude_deg},{year.utc_offset_h},{year.elevation_m}"
-    # A year is kept in single precision: as few digits as tell its numbers apart are those of the file it came from.
+    # A year is kept in single precision: as few digits as distinguish its numbers are those of the file it came from.
     columns = {at: [str(value) for value in getattr(year, field).astype(np.float32)] for at, field in _COLUMNS.items()}
     rows = []
     for hour in range(HOURS_A_YEAR):

@@ -279,5 +279,5 @@ def _last_text(text: str) -> str:
     """The line that says most: the last with an error in it, else the last."""
     lines = [line.strip() for line in text.splitlines() if line.strip()]
     errors = [line for line in lines if "FATAL" in line or "error" in line.lower() or "No space" in line]
-    # The server's own prefix, a time and a process number, tells a person nothing.
+    # The server's own prefix, a time and a process number, means nothing to a person.
     return re.sub(r"^.*?(FATAL|ERROR):\s+", "", (errors or lines or [""])[-1])

@@ -28,7 +28,7 @@ def engine_for(url: URL) -> Engine:
 
 @contextmanager
 def transaction(engine: Engine) -> Iterator[Session]:
-    """One transaction; a database that does not answer is told in our own words."""
+    """One transaction; a database that does not answer is reported in our own words."""
     try:
         with Session(engine, expire_on_commit=False) as session, session.begin():
             yield session

@@ -21,7 +21,7 @@ class ChemistryTypical:
     discharge_limit_per_h: float
     #: Peukert exponent; middle of the published range (exponents from memory, medium-low confidence).
     peukert_exponent: float
-    #: Depth commonly lived with.
+    #: Depth to which it is commonly cycled.
     usual_depth_frac: float
     #: No charging below this temperature [°C].
     charge_min_c: float

@@ -201,7 +201,7 @@ def cold_beyond_table(evidence: Evidence) -> Iterator[Finding]:
 
 
 def depth(evidence: Evidence) -> Iterator[Finding]:
-    """Deeper than the chemistry is usually lived with."""
+    """Deeper than the chemistry is usually cycled."""
     bank, typical = evidence.design.bank, TYPICAL[evidence.design.bank.chemistry]
     if bank.cutoff_soc_frac > 1 - bank.depth_frac + 1e-9:
         yield Finding(
@@ -225,7 +225,7 @@ def depth(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MEND if bank.depth_frac > 0.8 else Severity.MIND,
             step=Step.BANK,
             title=f"{percent(bank.depth_frac)} is deep for lead-acid",
-            message="Lead-acid is usually lived with at 40 to 50 %. Deeper cycles take its life within a season or two, and the "
+            message="Lead-acid is usually cycled to 40 to 50 %. Deeper cycles take its life within a season or two, and the "
             "hours gained here are paid for in new batteries.",
             basis=COMMON_PRACTICE,
             remedy=Remedy(label="Try 50 %", changes=(Change(path="bank.depth_frac", value=0.5),)),

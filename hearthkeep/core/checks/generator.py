@@ -48,7 +48,7 @@ def fuel_lasts(evidence: Evidence) -> Iterator[Finding]:
         title=f"The fuel is gone at hour {hour:.0f}",
         message=f"{volume_text(evidence.design, generator.stock_l)} are burnt in {outage.generator_h:.1f} h of running; "
         f"to the end of the outage it would burn {volume_text(evidence.design, asked_l)}. Stations may be shut in the same outage.",
-        basis="Fuel line of the generator; the outage lived again with fuel without end",
+        basis="Fuel line of the generator; the outage simulated again with unlimited fuel",
         remedy=Remedy(
             label=f"Try {volume_text(evidence.design, wanted_l)} on hand",
             changes=(Change(path="charging.generator.stock_l", value=wanted_l),),

@@ -389,7 +389,7 @@ def one_fault(evidence: Evidence) -> Iterator[Finding]:
         if failed.units_left == 0
         else "One fault takes a part",
         message=message,
-        basis="The outage lived again with one unit fewer",
+        basis="The outage simulated again with one unit fewer",
         remedy=Remedy(label=f"Try {wanted} of them", changes=(Change(path="inverter.units", value=wanted),))
         if not whole and inverter.units < wanted <= MOST_UNITS
         else None,

@@ -143,7 +143,7 @@ def habit(evidence: Evidence) -> Iterator[Finding]:
         title="One source at a time costs charge",
         message=f"{wasted_wh:,.0f} Wh more are spilled and {max(lost_h, 0):.1f} h less are carried than with regulated sources together. "
         "The habit is safe where nothing limits their sum; chargers that hold to the bank's limit may work side by side.",
-        basis="The outage lived under both habits; both are common practice",
+        basis="The outage simulated under both habits; both are common practice",
         remedy=Remedy(label="Try them together", changes=(Change(path="charging.one_source", value=False),)),
     )
 
@@ -206,7 +206,7 @@ def direct_loads(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MEND,
             step=Step.CHARGING,
             title=f"{vital[0][1].name} stands still without sun",
-            message="It hangs on a panel alone. Hours carried leave such loads out; what has to run at night belongs on the bank.",
+            message="It depends on a panel alone. Hours carried leave such loads out; what has to run at night belongs on the bank.",
             basis="The outage model, hour by hour; see how it computes",
             remedy=Remedy(
                 label="Try it on the bank, DC",

@@ -40,7 +40,7 @@ class Typical(DesignPart):
 
 
 class NameplateReading(DesignPart):
-    """Volts x amps x power factor of the nameplate: an upper end, since a nameplate tells the most it ever draws."""
+    """Volts x amps x power factor of the nameplate: an upper end, since a nameplate states the most it ever draws."""
 
     kind: Literal["nameplate"] = "nameplate"
     volts_v: Volts

@@ -37,7 +37,7 @@ class Supply(StrEnum):
 
     @property
     def is_ac(self) -> bool:
-        """Whether the load hangs on the inverter."""
+        """Whether the load is fed by the inverter."""
         return self in (Supply.AC, Supply.AC_240)
 
 

@@ -17,7 +17,7 @@ TYPICAL_CONVERTER_EFFICIENCY = 0.9
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class DayKind:
-    """What tells one day of the outage from another, as far as loads care."""
+    """What distinguishes one day of the outage from another for the loads."""
 
     month: int
     is_dark: bool = False

@@ -90,7 +90,7 @@ def _nameplate(known: NameplateReading) -> Reading:
         ("volts", known.volts_v, "V"),
         ("amps", known.current_a, "A"),
         ("power factor", known.power_factor, ""),
-        basis="A nameplate tells the most it ever draws; the usual draw is lower. " + PHYSICS,
+        basis="A nameplate states the most it ever draws; the usual draw is lower. " + PHYSICS,
     )
 
 

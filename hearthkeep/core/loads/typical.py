@@ -18,7 +18,7 @@ class TypicalLoad:
     load: Load
     #: Other words by which it may be sought.
     words: str
-    #: What the figure hangs on, or the usual range.
+    #: What the figure depends on, or the usual range.
     note: str
 
 

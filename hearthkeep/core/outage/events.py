@@ -51,7 +51,7 @@ CAUSES = {
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Event:
-    """One moment worth telling."""
+    """One event of the outage."""
 
     #: Hours from the start of the outage [h].
     time_h: float

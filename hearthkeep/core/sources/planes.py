@@ -18,7 +18,7 @@ Ints = NDArray[np.int64]
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Along:
-    """A row of moments with their sky and air; every array (n,)."""
+    """A sequence of moments with their sky and air; every array (n,)."""
 
     site: Site
     moments: Moments

@@ -13,7 +13,7 @@ from hearthkeep.core.sources.heat import STC_CELL_C, HotDay, hot_day, vmp_coeff_
 #: Where the site names no record: a weather year's coldest hour less a margin, since a typical year leaves the records out; the
 #: coldest day of the outage less another; and a hot summer day [°C]. Our assumptions.
 COLD_MARGIN_C, YEAR_MARGIN_C, HOT_AIR_C = 10.0, 5.0, 38.0
-#: A winter's low by latitude and height where nothing else tells: so much at 25° and sea level, colder by each degree polewards
+#: A winter's low by latitude and height where nothing else is known: so much at 25° and sea level, colder by each degree polewards
 #: and each kilometre up, never below the coldest. Our assumption, for inland places; coasts are milder.
 LOW_AT_25_C, LOW_PER_DEG_C, LOW_PER_KM_C, LOWEST_C = 6.0, 1.4, 6.0, -45.0
 #: The same in words.

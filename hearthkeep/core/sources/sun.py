@@ -37,7 +37,7 @@ _ZENITH_LIMIT_DEG = 90.0
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Moments:
-    """Equal-handed description of mid-step moments, hashable so that the sun can be kept between calls."""
+    """The middles of the steps; hashable, so that the sun can be cached between calls."""
 
     #: Local standard time of the start.
     start: datetime

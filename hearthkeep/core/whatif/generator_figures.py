@@ -70,7 +70,7 @@ def _fuel_figures(design: Design, generator: Generator, outage: OutageReport, su
                 Term(name="on hand", value=volume(design, generator.stock_l)[0], unit=unit),
                 Term(name="burnt", value=fuel, unit=unit),
             ),
-            basis=f"{STEP_BY_STEP}, simulated again with fuel without end where the stock was burnt",
+            basis=f"{STEP_BY_STEP}, simulated again with unlimited fuel where the stock was burnt",
         ),
     }
 

@@ -14,9 +14,9 @@ class PriceInHours:
 
     #: Hours carried gained, negative when lost [h]; never beyond the outage's end.
     gain_h: float
-    #: Lowest charge gained, as a part of full: what tells choices apart once the outage is carried.
+    #: Lowest charge gained, as a part of full: what distinguishes choices once the outage is carried.
     lowest_soc_gain_frac: float
-    #: Fuel the generator burns less, negative when more [L]: what tells them apart where it evens the charge out.
+    #: Fuel the generator burns less, negative when more [L]: what distinguishes them where it evens the charge out.
     fuel_gain_l: float
 
 

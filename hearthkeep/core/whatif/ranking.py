@@ -13,7 +13,7 @@ from hearthkeep.core.outage import prepare, usual_day
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.words import headroom, percent
 
-#: A unit is made for this bank when its voltage lies so near.
+#: A unit is made for this bank when its voltage differs by no more than this part.
 SAME_VOLTAGE_FRAC = 0.12
 
 
