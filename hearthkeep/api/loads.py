@@ -6,7 +6,6 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field, ValidationError
 
 from hearthkeep.api.weather import Repository
-from hearthkeep.core.checks import load_energy_figure
 from hearthkeep.core.design import Design, Load, Practice, Quality, Tier
 from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.errors import FieldProblem, InputError
@@ -15,6 +14,7 @@ from hearthkeep.core.loads import (
     LoadEntry,
     TypicalLoad,
     daily_wh,
+    load_energy_figure,
     quality_of,
     read,
     read_line,

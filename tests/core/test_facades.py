@@ -5,7 +5,8 @@ import importlib
 import unittest
 from pathlib import Path
 
-CORE = Path(__file__).parents[2] / "hearthkeep" / "core"
+ROOT = Path(__file__).parents[2]
+CORE = ROOT / "hearthkeep" / "core"
 PACKAGES = (
     "bank",
     "checks",
@@ -58,6 +59,22 @@ class Facades(unittest.TestCase):
                 tree = ast.parse((CORE / name / "__init__.py").read_text(encoding="utf-8"))
                 kinds = {type(node) for node in tree.body}
                 self.assertLessEqual(kinds, {ast.Expr, ast.ImportFrom, ast.Assign, ast.AnnAssign})
+
+    def test_each_gives_out_what_somebody_takes_and_nothing_else(self):
+        taken: dict[str, set[str]] = {name: set() for name in PACKAGES}
+        for path in (*ROOT.glob("hearthkeep/**/*.py"), *ROOT.glob("tests/**/*.py"), *ROOT.glob("bench/*.py")):
+            own = path.relative_to(ROOT).parts[1:3]
+            for module, names in imports_of(path):
+                room = module.split(".")[2:]
+                if len(room) == 1 and room[0] in taken and own != ("core", room[0]):
+                    taken[room[0]] |= set(names)
+        for name in PACKAGES:
+            with self.subTest(name):
+                listed = set(importlib.import_module(f"hearthkeep.core.{name}").__all__)
+                self.assertEqual(taken[name] - listed, set())
+                # Types reach others inside other values, named or not.
+                kinds = {entry for entry in listed if entry[0].isupper() and not entry.isupper()}
+                self.assertEqual(listed - taken[name] - kinds, set())
 
     def test_packages_are_those_of_the_tree(self):
         found = {path.parent.name for path in CORE.glob("*/__init__.py")}

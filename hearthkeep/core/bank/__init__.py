@@ -1,11 +1,11 @@
 """Bank: chemistry, temperature, arrangement, life, and what the bank can hold, take and give."""
 
 from hearthkeep.core.bank.acceptance import Acceptance, acceptance_of
-from hearthkeep.core.bank.cells import CELLS, BankVolts, CellPoints, cells_of, charging_v
+from hearthkeep.core.bank.cells import CELLS, BankVolts, CellPoints, cells_of
 from hearthkeep.core.bank.charge_time import charged_frac, hours_to_full
 from hearthkeep.core.bank.chemistry import TYPICAL, ChemistryTypical
 from hearthkeep.core.bank.life import BankLife, cycles_at, left_after, life_of
-from hearthkeep.core.bank.rating import BankRating, heater_w, peukert_hours, rate, warmed_c
+from hearthkeep.core.bank.rating import BankRating, heater_w, peukert_hours, rate
 from hearthkeep.core.bank.rest import RestState, rest_state
 from hearthkeep.core.bank.sharing import (
     Evening,
@@ -14,7 +14,6 @@ from hearthkeep.core.bank.sharing import (
     evening_of,
     shares,
     sharing_of,
-    string_resistance_mohm,
     strings_for,
 )
 from hearthkeep.core.bank.temperature import capacity_factor, lead_acid_size_factor
@@ -22,7 +21,6 @@ from hearthkeep.core.bank.ventilation import (
     Ventilation,
     air_flow_m3_per_h,
     opening_cm2,
-    spark_distance_mm,
     ventilation_of,
 )
 
@@ -45,7 +43,6 @@ __all__ = [
     "capacity_factor",
     "cells_of",
     "charged_frac",
-    "charging_v",
     "cycles_at",
     "evening_of",
     "heater_w",
@@ -59,9 +56,6 @@ __all__ = [
     "rest_state",
     "shares",
     "sharing_of",
-    "spark_distance_mm",
-    "string_resistance_mohm",
     "strings_for",
     "ventilation_of",
-    "warmed_c",
 ]

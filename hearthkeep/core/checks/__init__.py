@@ -16,7 +16,6 @@ from hearthkeep.core.checks import (
     strings,
     weather,
 )
-from hearthkeep.core.checks.audit import load_energy_figure
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
 
 Check = Callable[[Evidence], Iterator[Finding]]
@@ -37,4 +36,4 @@ REGISTRY: tuple[Check, ...] = (
     *stages.CHECKS,
 )
 
-__all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step", "load_energy_figure"]
+__all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step"]

@@ -16,8 +16,8 @@ from hearthkeep.core.checks.finding import (
     Severity,
     Step,
 )
+from hearthkeep.core.checks.heating import heat_from_a_battery, heating_needs_both
 from hearthkeep.core.design import (
-    DarkDay,
     Load,
     Output,
     Quality,
@@ -29,8 +29,7 @@ from hearthkeep.core.design import (
     Tier,
 )
 from hearthkeep.core.figure import PHYSICS, Figure, Term
-from hearthkeep.core.loads import given_by_readings, quality_of, rests_on_reading, with_readings
-from hearthkeep.core.outage import HEATER_ID
+from hearthkeep.core.loads import given_by_readings, rests_on_reading, with_readings
 from hearthkeep.core.sold import SIZES_W, next_size
 from hearthkeep.core.words import counted, kilowatts, percent, watts
 
@@ -40,23 +39,6 @@ GUESSED_MIND_FRAC = 0.3
 MOTOR_START_RATIO = 1.3
 #: Single-phase locked-rotor current over full-load current, NEC Table 430.251(A) (from memory).
 LOCKED_ROTOR_MULTIPLE = 6.0
-#: Words that mark heat made from electricity, and the watts from which it matters [W].
-HEAT_WORDS = (
-    "heater",
-    "kettle",
-    "toaster",
-    "oven",
-    "dryer",
-    "hob",
-    "iron",
-    "induction",
-    "stove top",
-    "coffee",
-    "cooker",
-)
-HEAT_FROM_W = 700.0
-HEAT_SOURCE_WORDS = ("boiler", "furnace", "burner")
-HEAT_PUMP_WORDS = ("circulator", "heating pump", "blower")
 #: Loads that run in bursts: short duty and many watts.
 BURST_DUTY_FRAC, BURST_FROM_W = 0.2, 500.0
 
@@ -142,70 +124,6 @@ def _can_be(load: Load) -> bool:
     except ValidationError:
         return False
     return True
-
-
-def heat_from_a_battery(evidence: Evidence) -> Iterator[Finding]:
-    """Cooking or heating by resistance."""
-    rows = [
-        (index, load)
-        for index, load in enumerate(evidence.design.loads)
-        if load.running_w >= HEAT_FROM_W
-        and load.id != HEATER_ID
-        and load.tier is not Tier.SPARE
-        and load.dark_day is DarkDay.KEEP
-        and any(word in load.name.lower() for word in HEAT_WORDS)
-    ]
-    if not rows:
-        return
-    index, load = max(rows, key=lambda row: row[1].running_w * row[1].duty_frac)
-    energy_wh = next(row.daily_wh for row in evidence.loads.rows if row.id == load.id)
-    yield Finding(
-        code="HEAT_FROM_BATTERY",
-        severity=Severity.MIND,
-        step=Step.LOADS,
-        title=f"{load.name}: heat from a battery",
-        message=f"{watts(load.running_w)} of heat takes {energy_wh:,.0f} Wh a day. Gas or wood does it for nothing here; as Spare "
-        "it would run on sun that is left over, and on dark days it can be dropped or replaced.",
-        basis=COMMON_PRACTICE,
-        remedy=Remedy(label="Try it as Spare", changes=(Change(path=f"loads.{index}.tier", value="spare"),)),
-        figure=energy_figure(evidence, load),
-    )
-
-
-def heating_needs_both(evidence: Evidence) -> Iterator[Finding]:
-    """A boiler without its pump heats nothing, and the other way round."""
-    loads = list(enumerate(evidence.design.loads))
-    # A furnace blower is a pump of the furnace: what carries both words is no heat source of its own.
-    pumps = [row for row in loads if any(word in row[1].name.lower() for word in HEAT_PUMP_WORDS)]
-    sources = [
-        row for row in loads if row not in pumps and any(word in row[1].name.lower() for word in HEAT_SOURCE_WORDS)
-    ]
-    if not sources or not pumps:
-        return
-    both = [*sources, *pumps]
-    names = f"{sources[0][1].name} and {pumps[0][1].name}"
-    if len({load.link for _, load in both}) == 1 and both[0][1].link:
-        yield Finding(
-            code="HEATING_LINKED",
-            severity=Severity.GOOD,
-            step=Step.LOADS,
-            title="Heating needs both lines",
-            message=f"{names} are linked: they are kept or dropped together.",
-            basis="The drop rules of the outage model",
-        )
-        return
-    link = next((load.link for _, load in both if load.link), "heating")
-    yield Finding(
-        code="HEATING_NOT_LINKED",
-        severity=Severity.MIND,
-        step=Step.LOADS,
-        title="Heat without its pump",
-        message=f"{names} are useless apart, yet one may be dropped while the other goes on drawing.",
-        basis="The drop rules of the outage model",
-        remedy=Remedy(
-            label="Link them", changes=tuple(Change(path=f"loads.{index}.link", value=link) for index, _ in both)
-        ),
-    )
 
 
 def needs_both_legs(evidence: Evidence) -> Iterator[Finding]:
@@ -371,31 +289,6 @@ def away_and_still_on(evidence: Evidence) -> Iterator[Finding]:
             label="Stop them when away",
             changes=tuple(Change(path=f"loads.{index}.stops_when_away", value=True) for index, _ in rows),
         ),
-    )
-
-
-def energy_figure(evidence: Evidence, load: Load) -> Figure:
-    """How the daily energy of one row comes about."""
-    energy_wh = next(row.daily_wh for row in evidence.loads.rows if row.id == load.id)
-    return load_energy_figure(load, energy_wh)
-
-
-def load_energy_figure(load: Load, energy_wh: float) -> Figure:
-    """How the daily energy of a load comes about, for a usual day."""
-    hours_on = load.flexible_h or sum(load.on_by_hour)
-    return Figure(
-        label=f"{load.name}: energy a day",
-        value=energy_wh,
-        unit="Wh",
-        formula="quantity × (running W × duty × hours + standby W × other hours)",
-        terms=(
-            Term(name="quantity", value=load.quantity, unit=""),
-            Term(name="running", value=load.running_w, unit="W"),
-            Term(name="duty", value=100 * load.duty_frac, unit="%"),
-            Term(name="hours", value=hours_on, unit="h"),
-            Term(name="standby", value=load.standby_w, unit="W"),
-        ),
-        basis=f"{PHYSICS}. Running watts known by: {quality_of(load).value}",
     )
 
 

@@ -3,9 +3,8 @@
 from hearthkeep.core.loads.audit import Audit, LoadSum, LoadSums, audit_of, daily_wh, sums_from
 from hearthkeep.core.loads.days import HOURS, DayKind, converter_efficiency, day_of
 from hearthkeep.core.loads.entry import LoadEntry, read_line
-from hearthkeep.core.loads.figures import load_figures
+from hearthkeep.core.loads.figures import load_energy_figure, load_figures
 from hearthkeep.core.loads.measure import (
-    UNCERTAINTY_FRAC,
     Reading,
     StartReading,
     given_by_readings,
@@ -25,7 +24,6 @@ from hearthkeep.core.loads.table import (
     TierSums,
     compiled_rows,
     lived,
-    lived_tier,
     rows_from,
     sum_tier,
     summed,
@@ -37,7 +35,6 @@ __all__ = [
     "HOURS",
     "SPARE_INDEX",
     "TIERS",
-    "UNCERTAINTY_FRAC",
     "Audit",
     "CompiledRows",
     "DayKind",
@@ -57,7 +54,7 @@ __all__ = [
     "day_of",
     "given_by_readings",
     "lived",
-    "lived_tier",
+    "load_energy_figure",
     "load_figures",
     "quality_of",
     "read",

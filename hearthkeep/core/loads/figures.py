@@ -5,6 +5,7 @@ from __future__ import annotations
 from hearthkeep.core.design import Load, Supply, Tier
 from hearthkeep.core.figure import PHYSICS, Figure, Term, terms_of_rows
 from hearthkeep.core.loads.audit import LoadSums
+from hearthkeep.core.loads.measure import quality_of
 
 
 def load_figures(rows: tuple[Load, ...], loads: LoadSums) -> dict[str, Figure]:
@@ -60,3 +61,22 @@ def _tier_figures(loads: tuple[Load, ...], sums: LoadSums) -> dict[str, Figure]:
             basis=PHYSICS,
         )
     return figures
+
+
+def load_energy_figure(load: Load, energy_wh: float) -> Figure:
+    """How the daily energy of a load comes about, for a usual day."""
+    hours_on = load.flexible_h or sum(load.on_by_hour)
+    return Figure(
+        label=f"{load.name}: energy a day",
+        value=energy_wh,
+        unit="Wh",
+        formula="quantity × (running W × duty × hours + standby W × other hours)",
+        terms=(
+            Term(name="quantity", value=load.quantity, unit=""),
+            Term(name="running", value=load.running_w, unit="W"),
+            Term(name="duty", value=100 * load.duty_frac, unit="%"),
+            Term(name="hours", value=hours_on, unit="h"),
+            Term(name="standby", value=load.standby_w, unit="W"),
+        ),
+        basis=f"{PHYSICS}. Running watts known by: {quality_of(load).value}",
+    )

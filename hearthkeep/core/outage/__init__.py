@@ -3,21 +3,18 @@
 from hearthkeep.core.outage.completed import HEATER_ID, completed
 from hearthkeep.core.outage.events import Event, EventKind
 from hearthkeep.core.outage.figures import STEP_BY_STEP, outage_figures
-from hearthkeep.core.outage.kernel import NO_GENERATOR, Outcome, Plant, Run, Steps, outcome_of, run
+from hearthkeep.core.outage.kernel import Outcome, Plant, Run, Steps, outcome_of, run
 from hearthkeep.core.outage.panel_loads import PanelRun, run_panel_loads
-from hearthkeep.core.outage.plant import RETURN_MARGIN_FRAC, drop_levels_frac, limits_for, plant_of
+from hearthkeep.core.outage.plant import drop_levels_frac, limits_for, plant_of
 from hearthkeep.core.outage.prepared import PreparedOutage, prepare
 from hearthkeep.core.outage.refill import hours_back_to_full
 from hearthkeep.core.outage.report import Ledger, OutageReport, Series, TierReport, report_from
-from hearthkeep.core.outage.scene import RECOVERY_H, Scene, scene_of, usual_day, with_other_watts
-from hearthkeep.core.outage.warning_fill import FULL_ENOUGH_FRAC, WarningFill, fill_in_warning
+from hearthkeep.core.outage.scene import Scene, scene_of, usual_day, with_other_watts
+from hearthkeep.core.outage.warning_fill import FULL_ENOUGH_FRAC, WarningFill
 
 __all__ = [
     "FULL_ENOUGH_FRAC",
     "HEATER_ID",
-    "NO_GENERATOR",
-    "RECOVERY_H",
-    "RETURN_MARGIN_FRAC",
     "STEP_BY_STEP",
     "Event",
     "EventKind",
@@ -35,7 +32,6 @@ __all__ = [
     "WarningFill",
     "completed",
     "drop_levels_frac",
-    "fill_in_warning",
     "hours_back_to_full",
     "limits_for",
     "outage_figures",

@@ -1,7 +1,6 @@
 """Sizing: what the loads ask of bank and inverter, before any hour is simulated."""
 
 from hearthkeep.core.sizing.bank_and_inverter import (
-    ON_BANK,
     BankDetail,
     BankSums,
     InverterSums,
@@ -18,7 +17,6 @@ from hearthkeep.core.sizing.usual import Usual, usual_of
 from hearthkeep.core.sizing.voltage import VoltageRow, compare_voltages, conductor_for
 
 __all__ = [
-    "ON_BANK",
     "ArrayCurve",
     "BankDetail",
     "BankSums",

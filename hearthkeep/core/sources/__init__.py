@@ -28,22 +28,19 @@ from hearthkeep.core.sources.registry import (
     source_currents,
     steady_power,
 )
-from hearthkeep.core.sources.stages import StagePoints, compensated_v, stage_points
+from hearthkeep.core.sources.stages import StagePoints, stage_points
 from hearthkeep.core.sources.strings import (
     LOW_LAW,
     ColdFrom,
     StringReport,
-    cold_voc_factor,
     string_report,
     string_reports,
     table_factor,
-    winter_low_c,
 )
 from hearthkeep.core.sources.sun import (
     SKY_FACTOR,
     ClearSky,
     Moments,
-    clear_plane_of_array,
     clear_sky,
     plane_of_array,
     sun_is_up,
@@ -51,7 +48,6 @@ from hearthkeep.core.sources.sun import (
 from hearthkeep.core.sources.weather import (
     DAYS_IN_MONTH,
     HOURS_A_YEAR,
-    MADE_UP,
     WeatherYear,
     day_of_year,
     distance_km,
@@ -70,7 +66,6 @@ __all__ = [
     "KINDS",
     "LEAST_LEFT_FRAC",
     "LOW_LAW",
-    "MADE_UP",
     "SKY_FACTOR",
     "STEADY",
     "SURGE_RATIO",
@@ -94,10 +89,7 @@ __all__ = [
     "WeatherYear",
     "array_poa",
     "array_vmp_v",
-    "clear_plane_of_array",
     "clear_sky",
-    "cold_voc_factor",
-    "compensated_v",
     "controller_power",
     "day_of_year",
     "derate_frac",
@@ -123,7 +115,6 @@ __all__ = [
     "sun_is_up",
     "table_factor",
     "turbine_w",
-    "winter_low_c",
     "year_for",
     "year_plane_of_array",
 ]

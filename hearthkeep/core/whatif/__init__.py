@@ -2,7 +2,6 @@
 
 from hearthkeep.core.whatif.charging import ChargingSums, SourceValue, SteadySum, charging_sums
 from hearthkeep.core.whatif.charging_figures import charging_figures
-from hearthkeep.core.whatif.each_load_out import each_load_out
 from hearthkeep.core.whatif.generator_sizes import GeneratorChoice, generator_choices
 from hearthkeep.core.whatif.habits import Habits
 from hearthkeep.core.whatif.load_prices import LoadPrices, load_prices
@@ -24,7 +23,6 @@ __all__ = [
     "SteadySum",
     "charging_figures",
     "charging_sums",
-    "each_load_out",
     "generator_choices",
     "load_prices",
     "one_failed",

@@ -1596,7 +1596,7 @@ export interface components {
         };
         /**
          * Event
-         * @description One moment worth telling.
+         * @description One event of the outage.
          */
         Event: {
             /** Time H */
@@ -2395,7 +2395,7 @@ export interface components {
         };
         /**
          * NameplateReading
-         * @description Volts x amps x power factor of the nameplate: an upper end, since a nameplate tells the most it ever draws.
+         * @description Volts x amps x power factor of the nameplate: an upper end, since a nameplate states the most it ever draws.
          */
         NameplateReading: {
             /**

@@ -8,6 +8,8 @@ import { useDesign } from '@/design/store'
 import { count, kilowattHours } from '@/shared/format'
 import WideTable from '@/shared/WideTable.vue'
 
+import { depthFields } from './depth'
+
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
 const rows = computed(() => assessment.value?.arrangement.chemistries ?? [])
@@ -23,12 +25,12 @@ const isFirst = (index: number) => rows.value[index - 1]?.chemistry !== rows.val
 function take(row: ChemistryRow): void {
   const bank = document.value?.bank
   if (!bank) return
-  const floor = Math.round((1 - row.depth_frac) * 1e6) / 1e6
+  const { depth_frac, cutoff_soc_frac } = depthFields(row.depth_frac, bank.cutoff_soc_frac)
   const other = row.chemistry !== bank.chemistry
   store.setAll([
     { path: 'bank.chemistry', value: row.chemistry },
-    { path: 'bank.depth_frac', value: row.depth_frac },
-    { path: 'bank.cutoff_soc_frac', value: Math.min(bank.cutoff_soc_frac, floor) },
+    { path: 'bank.depth_frac', value: depth_frac },
+    { path: 'bank.cutoff_soc_frac', value: cutoff_soc_frac },
     // Another chemistry's data sheet no longer holds.
     ...(other
       ? [

@@ -14,6 +14,7 @@ import { asPercent, temperature } from '@/fields/units'
 import WordsField from '@/fields/WordsField.vue'
 
 import CyclePoints from './CyclePoints.vue'
+import { depthFields } from './depth'
 import { CHEMISTRIES } from './words'
 
 const store = useDesign()
@@ -59,7 +60,6 @@ function take(found: LibraryBattery): void {
   const bank = document.value?.bank
   if (!bank) return
   const typicalDepth = typical.value[chemistry]?.usual_depth_frac ?? bank.depth_frac
-  const depth_frac = chemistry === bank.chemistry ? bank.depth_frac : typicalDepth
   store.set('bank', {
     ...bank,
     chemistry,
@@ -67,8 +67,7 @@ function take(found: LibraryBattery): void {
     unit_ah,
     unit_max_charge_a: unit_max_charge_a ?? null,
     unit_max_discharge_a: unit_max_discharge_a ?? null,
-    depth_frac,
-    cutoff_soc_frac: Math.min(bank.cutoff_soc_frac, Math.round((1 - depth_frac) * 1e6) / 1e6),
+    ...depthFields(chemistry === bank.chemistry ? bank.depth_frac : typicalDepth, bank.cutoff_soc_frac),
     unit,
   })
   isOpen.value = false
