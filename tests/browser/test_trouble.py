@@ -1,5 +1,7 @@
 """Two windows, a stopped server, a reload in the middle: nothing entered is lost."""
 
+import json
+
 from selenium.webdriver.common.by import By
 
 from tests.support.live import BrowserTest, OwnServerTest
@@ -48,6 +50,28 @@ class TwoWindows(BrowserTest):
         self.until_saved()
         self.the("[data-test=redo]").click()
         self.until(lambda: self.parallel() == "3")
+
+
+class DraftOfAnEarlierVersion(BrowserTest):
+    def test_it_is_taken_up_as_a_document_of_this_version(self):
+        design_id = self.fresh("bank")
+        older = self.app.ask("GET", f"api/designs/{design_id}")["document"]
+        older |= {"schema_version": 1, "rules": {**older.pop("policy"), **older.pop("simulation")}}
+        older["rules"]["ease_level_frac"] = 0.45
+        older["bank"]["parallel"] = 7
+        # A window that was closed long ago left it.
+        self.driver.execute_script(
+            "localStorage.setItem(`hearthkeep.draft.${arguments[0]}.another`, arguments[1])",
+            design_id,
+            json.dumps({"document": older, "revision": 1, "touchedAt": 0}),
+        )
+        self.open(design_id, "bank")
+        self.until(lambda: self.field("bank.parallel").get_attribute("value") == "7")
+        self.assertEqual(self.field("policy.ease_level_frac").get_attribute("value"), "45")
+        self.until(lambda: self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"] == 7)
+        stored = self.app.ask("GET", f"api/designs/{design_id}")["document"]
+        self.assertEqual((stored["schema_version"], stored["policy"]["ease_level_frac"]), (2, 0.45))
+        self.assertNotIn("rules", stored)
 
 
 class ServerAway(OwnServerTest):

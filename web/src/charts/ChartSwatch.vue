@@ -6,7 +6,7 @@ defineProps<{ entry: ChartSeries }>()
 </script>
 
 <template>
-  <svg class="swatch" width="22" height="8" aria-hidden="true">
+  <svg class="swatch" :width="entry.kind === 'bar' ? 13 : 22" height="8" aria-hidden="true">
     <path
       v-if="entry.kind !== 'bar'"
       class="line"
