@@ -14,8 +14,8 @@ from selenium.webdriver.common.keys import Keys
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.design import read_design
-from hearthkeep.core.sources import clear_sky, made_up_year, skies_of_year, sky_at, year_plane_of_array
 from hearthkeep.core.outage import prepare
+from hearthkeep.core.sources import clear_sky, made_up_year, skies_of_year, sky_at, year_plane_of_array
 from hearthkeep.core.yearly import sun_year
 from hearthkeep.exchange import read_weather
 from tests.support.designs import ROOT, birchrow, changed

@@ -163,5 +163,5 @@ class InverterPage(BrowserTest):
     def test_off_at_night_is_priced_and_taken(self):
         self.fresh("inverter")
         self.the("[data-test=off-at-night]").click()
-        # The CPAP hangs on the inverter at night: the house is dark at 22.
+        # The CPAP is fed by the inverter at night: the house is dark at 22.
         self.until_hours(lambda hours: hours == 5)

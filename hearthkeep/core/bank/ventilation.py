@@ -8,9 +8,9 @@ from hearthkeep.core.bank.cells import cells_of
 from hearthkeep.core.design import Bank, Chemistry
 from hearthkeep.core.published import gas_rows
 
-#: v x q x s of IEC 62485-2 clause 7.2, rounded as the standard rounds it [m3/Ah x 1e-3... per mA].
+#: v x q x s of IEC 62485-2 clause 7.2, rounded as the standard rounds it [m³/Ah].
 DILUTION = 0.05
-#: Area of each opening for a natural air flow [cm2 per m3/h].
+#: Area of each opening for a natural air flow [cm²·h/m³].
 OPENING_CM2_PER_M3H = 28.0
 #: Nominal volts of a lead-acid cell.
 CELL_V = 2.0
@@ -33,7 +33,7 @@ class Ventilation:
 
 
 def air_flow_m3_per_h(*, cells: int, gas_ma_per_ah: float, capacity_ah: float) -> float:
-    """Air flow that keeps hydrogen below 4 %: Q = 0.05 n I_gas C_rt 1e-3 [m3/h].
+    """Air flow that keeps hydrogen below 4 %: Q = 0.05 n I_gas C_rt 1e-3 [m³/h].
 
     Source: IEC 62485-2 clause 7.2 (from memory).
 

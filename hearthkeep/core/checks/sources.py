@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from hearthkeep.core.bank import charged_frac
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
-from hearthkeep.core.design import Build, Chemistry, ControllerKind, Supply, Tier
+from hearthkeep.core.design import Build, Chemistry, ControllerKind, Sky, SnowHabit, Supply, Tier
 from hearthkeep.core.outage import FULL_ENOUGH_FRAC
 from hearthkeep.core.practice import volume_text
 from hearthkeep.core.words import counted, percent, watts
@@ -150,7 +150,7 @@ def habit(evidence: Evidence) -> Iterator[Finding]:
 
 def snow(evidence: Evidence) -> Iterator[Finding]:
     """Covered days on arrays that hold the snow."""
-    design, covered = evidence.design, sum(sky == "covered" for sky in evidence.charging.skies)
+    design, covered = evidence.design, sum(sky is Sky.COVERED for sky in evidence.charging.skies)
     if covered == 0:
         return
     nobody = all(day.away for day in design.outage.days)
@@ -158,7 +158,7 @@ def snow(evidence: Evidence) -> Iterator[Finding]:
         (f"charging.controllers.{at}.arrays.{number}.snow", array.name)
         for at, controller in enumerate(design.charging.controllers)
         for number, array in enumerate(controller.arrays)
-        if array.snow == "lies" and array.stc_w > 0
+        if array.snow is SnowHabit.LIES and array.stc_w > 0
     ]
     if not holding:
         return

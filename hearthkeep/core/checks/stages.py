@@ -93,7 +93,7 @@ def over_voltage(evidence: Evidence) -> Iterator[Finding]:
                 step=Step.CHARGING,
                 title="Nothing stops a charger that has failed",
                 message="A failed controller lets the volts creep up until something burns. Set a disconnect or an alarm above the "
-                f"highest set point, {highest_v:.1f} V, that does not hang on the charger itself.",
+                f"highest set point, {highest_v:.1f} V, that does not depend on the charger itself.",
                 basis=COMMON_PRACTICE,
                 remedy=remedy,
             )

@@ -1,7 +1,7 @@
 """Clear-sky sun on a tilted plane, by pvlib, from the site's position.
 
 Clear sky: Ineichen and Perez with pvlib's monthly Linke turbidity. Diffuse on the plane: Perez 1990. Sun position: the
-Solar Position Algorithm, NREL/TP-560-34302. The parts that do not hang on the plane are kept between calls, since an
+Solar Position Algorithm, NREL/TP-560-34302. The parts that do not depend on the plane are cached between calls, since an
 edit of a load or a battery leaves the sun where it was.
 """
 

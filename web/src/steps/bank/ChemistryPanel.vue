@@ -13,7 +13,7 @@ import { depthFields } from './depth'
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)
 const rows = computed(() => assessment.value?.arrangement.chemistries ?? [])
-/** Lithium iron phosphate is LFP to everyone; the others lose their common surname. */
+/** Short names for the table: LFP for lithium iron phosphate, and the lead-acid kinds without the word lead-acid. */
 function shortName(label: string): string {
   const short = label.replace('lithium iron phosphate', 'LFP').replace(' lead-acid', '')
   return `${short[0]?.toUpperCase()}${short.slice(1)}`

@@ -26,7 +26,7 @@ const yesNo = [
   { value: true, title: 'Yes' },
 ]
 const rest_v = ref<number | null>(null)
-const { value: state } = useAnswer({
+const { value: lastState, trouble } = useAnswer({
   ask: () =>
     rest_v.value === null || !document.value
       ? null
@@ -38,6 +38,8 @@ const { value: state } = useAnswer({
         ),
   on: [rest_v, () => document.value?.bank],
 })
+/** A voltage that cannot be used says nothing; the last answer was for another. */
+const state = computed(() => (trouble.value ? null : lastState.value))
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** One line makes a row. What is understood is shown before Enter. */
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import { api, outcome, type Design, type Load, type LoadEntry, type Outcome } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
@@ -32,6 +32,7 @@ const {
 })
 const silent = computed(() => trouble.value !== '' || enterFailed.value)
 const enterFailed = ref(false)
+watch(line, () => (enterFailed.value = false))
 
 /** Enter takes its own reading of the line, since a reading on its way may be overtaken. */
 async function enter(): Promise<void> {

@@ -14,7 +14,7 @@ import StandingRows from './StandingRows.vue'
 import { TIERS } from './tiers'
 import type { Ledger } from './useLedger'
 import { useRowFaults } from './useRowFaults'
-import { useRowHands } from './useRowHands'
+import { useRowSelection } from './useRowSelection'
 
 const props = defineProps<{ ledger: Ledger }>()
 const { assessment, problems } = storeToRefs(useDesign())
@@ -36,7 +36,7 @@ const faultsByRow = useRowFaults(problems)
 const energy = (wattHours: number, ampHours: number | undefined) =>
   inAmpHours.value ? (ampHours ?? 0).toFixed(1) : count(wattHours)
 
-const { selected, over, select, withSelected, drag, hold, drop, letGo } = useRowHands(shownOrder, place)
+const { selected, over, select, withSelected, drag, hold, drop, letGo } = useRowSelection(shownOrder, place)
 
 /** A row that moves to another tier is drawn anew; the cursor stays in its cell. */
 async function keepFocus(id: string, column: string, act: () => void): Promise<void> {

@@ -1,9 +1,9 @@
-/** Rows under the hand: selected one by one or in a stretch, and dragged between tiers. */
+/** Rows selected one by one or as a range, and dragged between tiers. */
 import { ref, type Ref } from 'vue'
 
 import type { Tier } from '@/api/client'
 
-export function useRowHands(
+export function useRowSelection(
   /** Ids of the rows from top to bottom. */
   shownOrder: Readonly<Ref<readonly string[]>>,
   place: (ids: ReadonlySet<string>, tier: Tier, before?: string) => void,
