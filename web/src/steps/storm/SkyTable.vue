@@ -167,4 +167,12 @@ input[type='checkbox'] {
   height: 16px;
   vertical-align: middle;
 }
+
+@media (max-width: 1150px) {
+  .sky th,
+  .sky td {
+    padding-left: 3px;
+    padding-right: 3px;
+  }
+}
 </style>
