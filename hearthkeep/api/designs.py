@@ -8,7 +8,7 @@ from dataclasses import asdict
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import APIRouter, Depends, Path, Query, Request, Response
 from pydantic import BaseModel
 
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
@@ -24,7 +24,10 @@ from hearthkeep.store import Designs, RevisionInfo, StoredDesign, Summaries, Sum
 
 router = APIRouter(prefix="/api/designs", tags=["designs"])
 
-Expected = Annotated[int, Query(ge=1, description="Revision the change was made on")]
+#: Numbers of revisions, as the database keeps them.
+MOST_REVISION = 2**31 - 1
+Expected = Annotated[int, Query(ge=1, le=MOST_REVISION, description="Revision the change was made on")]
+Number = Annotated[int, Path(ge=1, le=MOST_REVISION)]
 
 
 class DesignSummary(BaseModel):
@@ -153,7 +156,7 @@ def history(designs: Repository, design_id: uuid.UUID) -> list[RevisionInfo]:
 
 
 @router.get("/{design_id}/revisions/{number}")
-def open_revision(designs: Repository, design_id: uuid.UUID, number: int) -> Design:
+def open_revision(designs: Repository, design_id: uuid.UUID, number: Number) -> Design:
     """The document of one revision."""
     return designs.revision(design_id, number)
 

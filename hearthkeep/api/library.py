@@ -11,6 +11,7 @@ from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
 from hearthkeep.api.weather import YearOfDesign
 from hearthkeep.core.bank import RestState, rest_state
 from hearthkeep.core.design import LibraryBattery, LibraryInverter, LibraryModule
+from hearthkeep.core.design.fields import Identifier
 from hearthkeep.core.whatif import RankedInverter, rank_inverters
 from hearthkeep.exchange import CellProblem, read_units, write_units
 from hearthkeep.store import MODELS, SHEETS, Library, Unit, UnitKind
@@ -27,7 +28,8 @@ def library_of(request: Request) -> Library:
 
 
 Repository = Annotated[Library, Depends(library_of)]
-Words = Annotated[str, Query(max_length=120)]
+#: Text that the database can hold: without the null character.
+Words = Annotated[str, Query(max_length=120, pattern=r"^[^\x00]*$")]
 Most = Annotated[int, Query(ge=1, le=200)]
 
 
@@ -123,7 +125,7 @@ def give_csv(library: Repository, kind: UnitKind) -> Response:
 
 
 @router.delete("/{kind}/{unit_id}", status_code=204)
-def delete_unit(library: Repository, kind: UnitKind, unit_id: str) -> None:
+def delete_unit(library: Repository, kind: UnitKind, unit_id: Identifier) -> None:
     """Take a unit out; refused while a design uses it."""
     library.delete(kind, unit_id)
 

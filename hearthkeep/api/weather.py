@@ -8,6 +8,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import TypeAdapter
 
 from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
+from hearthkeep.core.design.fields import Identifier
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.yearly import SunYear, sun_year
 from hearthkeep.exchange import read_weather, write_weather
@@ -53,7 +54,9 @@ async def _body(request: Request) -> bytes:
 
 @router.post("/weather-years", openapi_extra=_FILE_BODY)
 def take_file(
-    years: Repository, content: Annotated[bytes, Depends(_body)], name: Annotated[str, Query(max_length=120)] = ""
+    years: Repository,
+    content: Annotated[bytes, Depends(_body)],
+    name: Annotated[str, Query(max_length=120, pattern=r"^[^\x00]*$")] = "",
 ) -> WeatherInfo:
     """Store an EPW or TMY3 file; one whose hours are stored already keeps its key."""
     year = read_weather(content, name)
@@ -62,7 +65,7 @@ def take_file(
 
 
 @router.get("/weather-years/{key}/year.epw", response_class=Response)
-def give_file(years: Repository, key: str) -> Response:
+def give_file(years: Repository, key: Identifier) -> Response:
     """A stored year as EPW, to go along with a design's file."""
     return Response(
         write_weather(years.get(key)),
@@ -72,7 +75,7 @@ def give_file(years: Repository, key: str) -> Response:
 
 
 @router.delete("/weather-years/{key}", status_code=204)
-def delete_year(years: Repository, key: str) -> None:
+def delete_year(years: Repository, key: Identifier) -> None:
     """Take a year out; refused while a design uses it."""
     years.delete(key)
 

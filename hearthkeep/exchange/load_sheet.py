@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -65,6 +66,8 @@ _SYNONYMS: dict[str, tuple[str, ...]] = {
     "id": ("id", "key"),
 }
 #: Watts called by the name of a rate of watts.
+#: Longest id of a load.
+MOST_ID = 40
 _PER_HOUR = re.compile(r"^(k?)w(att)?s?\s*(/|per)\s*h(our|r)?s?$")
 _IGNORED = ("wh day", "wh", "wh per day", "kwh", "kwh day", "without it", "daily wh", "total wh")
 
@@ -257,8 +260,8 @@ class _RowReading(RowValues):
         name = str(self.values.get("name", ""))
         known = by_id.get(str(self.values.get("id", ""))) or by_name.get(name.casefold())
         key = known.id if known else str(self.values.get("id") or _id_from(name))
-        while key in taken or (known is None and key in by_id):
-            key, known = f"{key[:34]}-{len(taken) + 1}", None
+        if key in taken or (known is None and key in by_id):
+            key, known = _free_id(key, taken | by_id.keys()), None
         load = None
         for field, expected in (("name", "a name"), ("running_w", "watts")):
             if (
@@ -300,6 +303,16 @@ def _differences(old: Load, new: Load) -> tuple[str, ...]:
 
 def _shown(cell: Cell) -> str:
     return f"{cell:g}" if isinstance(cell, float) else cell or "none"
+
+
+def _free_id(wanted: str, used: set[str]) -> str:
+    """An id like the one wanted that is not used yet, with a number behind it.
+
+    >>> _free_id("pump", {"pump", "pump-2"}), len(_free_id("p" * 40, {"p" * 40}))
+    ('pump-3', 40)
+    """
+    ends = (f"-{number}" for number in itertools.count(2))
+    return next(key for end in ends if (key := wanted[: MOST_ID - len(end)] + end) not in used)
 
 
 def _id_from(name: str) -> str:

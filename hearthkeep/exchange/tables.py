@@ -9,7 +9,6 @@ from collections.abc import Sequence
 
 from openpyxl import Workbook, load_workbook
 from openpyxl.styles import Font
-from openpyxl.utils.exceptions import InvalidFileException
 
 from hearthkeep.core.errors import HearthKeepError
 
@@ -17,6 +16,10 @@ from hearthkeep.core.errors import HearthKeepError
 Cell = str | float
 
 MAX_ROWS, MAX_COLUMNS = 1_000, 40
+#: Rows of a workbook that are looked at, empty ones among them; a row may say that it is the two-thousand-millionth.
+MAX_ROWS_LOOKED_AT = 20_000
+#: Longest row of a text [characters]; the reader of cells gives up beyond twice this.
+MAX_LINE = 60_000
 #: A workbook is a zip archive; one that would unpack to more than this is refused unopened [bytes].
 MAX_UNPACKED_BYTES = 30_000_000
 #: Old and password-protected workbooks are compound files, which begin so.
@@ -35,6 +38,8 @@ def read_text(text: str) -> list[list[Cell]]:
     if "\x00" in text:
         raise SheetError("This is not text. Save the sheet as CSV or XLSX and open that.")
     lines = [line for line in text.splitlines() if line.strip()]
+    if any(len(line) > MAX_LINE for line in lines):
+        raise SheetError(f"A row may hold at most {MAX_LINE:,} characters.")
     if len(lines) > MAX_ROWS:
         raise SheetError(f"A sheet may hold at most {MAX_ROWS:,} rows (got {len(lines):,}).")
     try:
@@ -54,7 +59,8 @@ def read_workbook(content: bytes) -> list[list[Cell]]:
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             unpacked = sum(entry.file_size for entry in archive.infolist())
-    except zipfile.BadZipFile as error:
+    except Exception as error:
+        # Not a zip archive, or one of a version or with a directory that nothing writes.
         raise SheetError("This is not an XLSX workbook.") from error
     if unpacked > MAX_UNPACKED_BYTES:
         raise SheetError(f"The workbook unpacks to {unpacked:,} bytes; at most {MAX_UNPACKED_BYTES:,} are read.")
@@ -62,14 +68,19 @@ def read_workbook(content: bytes) -> list[list[Cell]]:
         workbook = load_workbook(io.BytesIO(content), read_only=True, data_only=False)
         sheet = workbook.worksheets[0]
         rows: list[list[Cell]] = []
-        for values in sheet.iter_rows(max_col=MAX_COLUMNS, values_only=True):
+        for number, values in enumerate(sheet.iter_rows(max_col=MAX_COLUMNS, values_only=True), start=1):
+            if number > MAX_ROWS_LOOKED_AT:
+                raise SheetError(f"The sheet goes on beyond row {MAX_ROWS_LOOKED_AT:,}; take the empty rows out.")
             row = [_cell(value) for value in values]
             if any(cell != "" for cell in row):
                 rows.append(row)
             if len(rows) > MAX_ROWS:
                 raise SheetError(f"A sheet may hold at most {MAX_ROWS:,} rows.")
         workbook.close()
-    except (InvalidFileException, KeyError, ValueError, IndexError, OSError, zipfile.BadZipFile) as error:
+    except SheetError:
+        raise
+    except Exception as error:
+        # Whatever a reader of foreign bytes stumbles over is the file's fault: broken XML, deflate, references, dates.
         raise SheetError("The workbook is damaged or is not one: its first sheet cannot be read.") from error
     return rows
 

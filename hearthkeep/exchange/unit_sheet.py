@@ -68,7 +68,11 @@ def _shown(title: str, value: Any) -> str:
 
 def read_units(adapter: TypeAdapter[Any], model: type[BaseModel], text: str) -> UnitSheet:
     """Read units; every cell that cannot be used is named by row and column, and its row is left out."""
-    rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"))))
+    try:
+        # A line ends as it does anywhere, by a bare carriage return as well.
+        rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=None)))
+    except csv.Error as error:
+        raise UnitSheetError(f"The text cannot be split into cells: {error}.") from error
     titles = [title.strip() for title in rows[0]] if rows else []
     known = columns(model)
     if "name" not in titles:

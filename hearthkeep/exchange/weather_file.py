@@ -125,6 +125,14 @@ def read_weather(content: bytes, name: str) -> WeatherYear:
     return year
 
 
+def _cells(line: str, number: int) -> list[str]:
+    """The fields of a line; a line that has none, or one too long to be a field, is refused."""
+    try:
+        return next(csv.reader([line]), [])
+    except csv.Error as error:
+        raise WeatherFileError(number, f"cannot be split into fields: {error}.") from error
+
+
 def _text(content: bytes) -> str:
     """The file as text; a binary is refused by the line where it stops being one."""
     for number, line in enumerate(content.splitlines()[:50], start=1):
@@ -139,13 +147,13 @@ def _text(content: bytes) -> str:
 def _form_of(lines: list[str]) -> _Form:
     first = lines[0] if lines else ""
     if first.startswith("LOCATION,"):
-        place = next(csv.reader([first]))
+        place = _cells(first, 1)
         if len(place) < 10:
             raise WeatherFileError(1, f"LOCATION holds {len(place)} of 10 fields.")
         _numbers(place, {"latitude": 6, "longitude": 7, "time zone": 8, "elevation": 9})
         return EPW
     if len(lines) > 1 and lines[1].startswith("Date (MM/DD/YYYY),"):
-        place = next(csv.reader([first]))
+        place = _cells(first, 1)
         if len(place) < 7:
             raise WeatherFileError(1, f"the station's line holds {len(place)} of 7 fields.")
         _numbers(place, {"time zone": 3, "latitude": 4, "longitude": 5, "elevation": 6})
@@ -171,7 +179,7 @@ def _looked_through(lines: list[str], form: _Form) -> list[str]:
     for number, line in enumerate(lines[form.header_lines :], start=form.header_lines + 1):
         if not line.strip():
             continue
-        fields = next(csv.reader([line]))
+        fields = _cells(line, number)
         if len(fields) < form.fields_at_least:
             raise WeatherFileError(number, f"holds {len(fields)} fields, at least {form.fields_at_least} are wanted.")
         try:
@@ -259,7 +267,7 @@ _TMY3_COLUMNS = {
 
 def _tmy3(header: str) -> _Form:
     """TMY3 names its columns with their units, and they have to be these."""
-    titles = [title.strip() for title in next(csv.reader([header]))]
+    titles = [title.strip() for title in _cells(header, 2)]
     columns: dict[str, int] = {}
     for key, wanted in _TMY3_COLUMNS.items():
         if wanted not in titles:
