@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import contextlib
+import json
+import logging
 import re
 import uuid
 from dataclasses import asdict
@@ -15,12 +18,13 @@ from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
 from hearthkeep.api.weather import Repository as Years
 from hearthkeep.core.assess import assess
 from hearthkeep.core.checks import Severity
-from hearthkeep.core.design import Design, Kind
+from hearthkeep.core.design import Design, Kind, read_design
 from hearthkeep.core.design.fields import Name
+from hearthkeep.core.errors import InputError
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.starting import starting_design
 from hearthkeep.engine import engine_version
-from hearthkeep.store import Designs, RevisionInfo, StoredDesign, Summaries, Summary
+from hearthkeep.store import DesignLine, Designs, RevisionInfo, StoredDesign, Summaries, Summary, WeatherYears
 
 router = APIRouter(prefix="/api/designs", tags=["designs"])
 
@@ -30,22 +34,30 @@ Expected = Annotated[int, Query(ge=1, le=MOST_REVISION, description="Revision th
 Number = Annotated[int, Path(ge=1, le=MOST_REVISION)]
 
 
-class DesignSummary(BaseModel):
-    """One line of the list of designs."""
+class SummaryFigures(BaseModel):
+    """What an assessment comes to in one line."""
 
-    id: uuid.UUID
-    name: str
     kind: Kind
     place: str
-    revision: int
-    saved_at: datetime
-    deleted_at: datetime | None
     hours_carried_h: float
     duration_h: float
     daily_wh: float
     bank_wh: float
     stops: int
     mends: int
+
+
+class DesignSummary(BaseModel):
+    """One line of the list of designs."""
+
+    id: uuid.UUID
+    name: str
+    revision: int
+    saved_at: datetime
+    deleted_at: datetime | None
+    #: None where the design cannot be read or assessed; the trouble says why then, and is empty otherwise.
+    figures: SummaryFigures | None
+    trouble: str
 
 
 class NewDesign(BaseModel):
@@ -86,10 +98,11 @@ def list_designs(
     """Designs in use, or the deleted ones, last saved first; only what has changed since the last look is assessed."""
     engine, found = engine_version(), []
     for line in summaries.lines(by=engine, deleted=deleted):
-        summary = line.summary
+        summary, trouble = line.summary, ""
         if summary is None:
-            summary = _summarised(designs.revision(line.id, line.revision), years.find(line.weather_year))
-            summaries.keep(line, summary, by=engine)
+            summary, trouble = _summary_or_trouble(designs, line, years)
+            if summary is not None:
+                summaries.keep(line, summary, by=engine)
         found.append(
             DesignSummary(
                 id=line.id,
@@ -97,10 +110,27 @@ def list_designs(
                 revision=line.revision,
                 saved_at=line.saved_at,
                 deleted_at=line.deleted_at,
-                **asdict(summary),
+                figures=None if summary is None else SummaryFigures(**asdict(summary)),
+                trouble=trouble,
             )
         )
     return found
+
+
+def _summary_or_trouble(designs: Designs, line: DesignLine, years: WeatherYears) -> tuple[Summary | None, str]:
+    """The summary of a line, or why there is none: one bad document must not hide the others."""
+    try:
+        document = designs.revision(line.id, line.revision)
+    except InputError as error:
+        return None, f"It cannot be read here: {'; '.join(str(problem) for problem in error.problems[:2])}."
+    try:
+        return _summarised(document, years.find(line.weather_year)), ""
+    except Exception as error:
+        logging.getLogger(__name__).exception("design %s cannot be assessed", line.id)
+        return (
+            None,
+            f"It cannot be assessed ({type(error).__name__}): a figure in it is beyond what can be worked with.",
+        )
 
 
 def _summarised(document: Design, year: WeatherYear | None) -> Summary:
@@ -140,10 +170,13 @@ def open_design(designs: Repository, design_id: uuid.UUID) -> StoredDesign:
 @router.get("/{design_id}/design.json", response_class=Response)
 def give_file(designs: Repository, design_id: uuid.UUID) -> Response:
     """The newest revision as a file that opens again here and in `hearth assess`; its format is docs/design-format.md."""
-    document = designs.get(design_id).document
-    stem = re.sub(r"[^A-Za-z0-9]+", "-", document.name).strip("-").lower()[:60] or "design"
+    values = designs.values(design_id)
+    # What this version cannot read goes out as it stands, for the version that can.
+    with contextlib.suppress(InputError):
+        values = read_design(values).model_dump(mode="json")
+    stem = re.sub(r"[^A-Za-z0-9]+", "-", str(values.get("name", ""))[:200]).strip("-").lower()[:60] or "design"
     return Response(
-        document.model_dump_json(indent=2),
+        json.dumps(values, indent=2, ensure_ascii=False),
         media_type="application/json",
         headers={"Content-Disposition": f'attachment; filename="{stem}.json"'},
     )

@@ -6,6 +6,7 @@ import uuid
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Any
 
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
@@ -70,6 +71,12 @@ class Designs:
         with self._session() as session:
             design = _design(session, design_id)
             return _stored(design, _revision(session, design, design.head))
+
+    def values(self, design_id: uuid.UUID) -> dict[str, Any]:
+        """The newest revision as plain values, whether or not this version can read them."""
+        with self._session() as session:
+            design = _design(session, design_id)
+            return dict(_revision(session, design, design.head).document)
 
     def revision(self, design_id: uuid.UUID, number: int) -> Design:
         """The document of one revision."""

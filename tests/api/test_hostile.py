@@ -5,9 +5,15 @@ import io
 import random
 import threading
 import unittest
+import uuid
 import zipfile
+from unittest import mock
 
+from sqlalchemy import update
+
+from hearthkeep.api import designs
 from hearthkeep.exchange import SheetError, read_sheet, read_text, read_workbook, write_xlsx
+from hearthkeep.store.models import RevisionRow
 from tests.support.api import JSON, ApiTest
 from tests.support.weather import epw_lines, joined
 
@@ -182,3 +188,51 @@ class Answers(ApiTest):
                 "/api/loads/preview-sheet", json={"workbook_base64": base64.b64encode(bytes(content)).decode()}
             )
         )
+
+
+class OneBadDocument(ApiTest):
+    """It is shown in its row with the reason, can be saved out and deleted, and the rest of the list lives."""
+
+    def stored(self, **fields):
+        """A design whose stored document was changed behind the application's back."""
+        made = self.made(name="The bad one")
+        values = {**made["document"], **fields}
+        with self.client.app.state.engine.begin() as connection:
+            connection.execute(
+                update(RevisionRow).where(RevisionRow.design_id == uuid.UUID(made["id"])).values(document=values)
+            )
+        return made["id"], values
+
+    def row(self, design_id):
+        return next(entry for entry in self.client.get("/api/designs").json() if entry["id"] == design_id)
+
+    def test_of_a_newer_version(self):
+        good = self.made(name="The good one")["id"]
+        bad, values = self.stored(schema_version=99, something="new")
+        row = self.row(bad)
+        self.assertIsNone(row["figures"])
+        self.assertIn("schema_version", row["trouble"])
+        self.assertGreater(self.row(good)["figures"]["hours_carried_h"], 0)
+        self.assertEqual(self.client.get(f"/api/designs/{bad}/design.json").json(), values)
+        self.assertEqual(self.client.get(f"/api/designs/{bad}").status_code, 422)
+        self.assertEqual(self.client.delete(f"/api/designs/{bad}").status_code, 204)
+        self.assertNotIn(bad, [entry["id"] for entry in self.client.get("/api/designs").json()])
+        self.assertIn(bad, [entry["id"] for entry in self.client.get("/api/designs?deleted=true").json()])
+
+    def test_that_cannot_be_assessed(self):
+        good = self.made(name="The good one")["id"]
+        bad = self.made(name="The bad one")["id"]
+        real = designs.assess
+
+        def breaks(document, year):
+            if document.name == "The bad one":
+                raise ZeroDivisionError("float division by zero")
+            return real(document, year)
+
+        with mock.patch("hearthkeep.api.designs.assess", side_effect=breaks), self.assertLogs("hearthkeep.api.designs"):
+            row = self.row(bad)
+            self.assertIn("cannot be assessed (ZeroDivisionError)", row["trouble"])
+            self.assertIsNotNone(self.row(good)["figures"])
+        self.assertEqual(self.client.get(f"/api/designs/{bad}/design.json").json()["name"], "The bad one")
+        # Nothing was kept of the failure: once it can be assessed, it is.
+        self.assertIsNotNone(self.row(bad)["figures"])

@@ -1521,9 +1521,6 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            kind: components["schemas"]["Kind"];
-            /** Place */
-            place: string;
             /** Revision */
             revision: number;
             /**
@@ -1533,18 +1530,9 @@ export interface components {
             saved_at: string;
             /** Deleted At */
             deleted_at: string | null;
-            /** Hours Carried H */
-            hours_carried_h: number;
-            /** Duration H */
-            duration_h: number;
-            /** Daily Wh */
-            daily_wh: number;
-            /** Bank Wh */
-            bank_wh: number;
-            /** Stops */
-            stops: number;
-            /** Mends */
-            mends: number;
+            figures: components["schemas"]["SummaryFigures"] | null;
+            /** Trouble */
+            trouble: string;
         };
         /**
          * EnergyLabel
@@ -3224,6 +3212,27 @@ export interface components {
             /** Strings */
             strings: number;
             takeoff: components["schemas"]["TakeOff"];
+        };
+        /**
+         * SummaryFigures
+         * @description What an assessment comes to in one line.
+         */
+        SummaryFigures: {
+            kind: components["schemas"]["Kind"];
+            /** Place */
+            place: string;
+            /** Hours Carried H */
+            hours_carried_h: number;
+            /** Duration H */
+            duration_h: number;
+            /** Daily Wh */
+            daily_wh: number;
+            /** Bank Wh */
+            bank_wh: number;
+            /** Stops */
+            stops: number;
+            /** Mends */
+            mends: number;
         };
         /**
          * SunYear

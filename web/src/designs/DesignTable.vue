@@ -5,6 +5,8 @@ import { RouterLink } from 'vue-router'
 import type { DesignSummary } from '@/api/client'
 import { hours, kilowattHours, savedAt } from '@/shared/format'
 
+const KINDS: Record<string, string> = { home: 'home', portable: 'portable' }
+
 defineProps<{ designs: readonly DesignSummary[] }>()
 const emit = defineEmits<{ duplicate: [design: DesignSummary]; remove: [design: DesignSummary] }>()
 </script>
@@ -28,24 +30,27 @@ const emit = defineEmits<{ duplicate: [design: DesignSummary]; remove: [design: 
       <tr v-for="design in designs" :key="design.id" role="row">
         <td role="cell" class="name">
           <RouterLink :to="{ name: 'loads', params: { id: design.id } }">{{ design.name }}</RouterLink>
-          <span class="lesser">{{ design.kind === 'home' ? 'home' : 'portable' }}</span>
+          <span class="lesser">{{ KINDS[design.figures?.kind ?? ''] }}</span>
         </td>
-        <td role="cell" class="place">{{ design.place }}</td>
-        <td
-          role="cell"
-          class="number"
-          :class="design.hours_carried_h < design.duration_h ? 'short' : 'whole'"
-        >
-          {{ hours(design.hours_carried_h) }}
-        </td>
-        <td role="cell" class="number outage">{{ hours(design.duration_h) }}</td>
-        <td role="cell" class="number need">{{ kilowattHours(design.daily_wh) }}</td>
-        <td role="cell" class="number bank">{{ kilowattHours(design.bank_wh) }}</td>
-        <td role="cell" class="checks">
-          <span v-if="design.stops" class="stop">{{ design.stops }} stop</span>
-          <span v-if="design.mends" class="mend">{{ design.mends }} mend</span>
-          <span v-if="!design.stops && !design.mends" class="lesser">none open</span>
-        </td>
+        <template v-if="design.figures">
+          <td role="cell" class="place">{{ design.figures.place }}</td>
+          <td
+            role="cell"
+            class="number"
+            :class="design.figures.hours_carried_h < design.figures.duration_h ? 'short' : 'whole'"
+          >
+            {{ hours(design.figures.hours_carried_h) }}
+          </td>
+          <td role="cell" class="number outage">{{ hours(design.figures.duration_h) }}</td>
+          <td role="cell" class="number need">{{ kilowattHours(design.figures.daily_wh) }}</td>
+          <td role="cell" class="number bank">{{ kilowattHours(design.figures.bank_wh) }}</td>
+          <td role="cell" class="checks">
+            <span v-if="design.figures.stops" class="stop">{{ design.figures.stops }} stop</span>
+            <span v-if="design.figures.mends" class="mend">{{ design.figures.mends }} mend</span>
+            <span v-if="!design.figures.stops && !design.figures.mends" class="lesser">none open</span>
+          </td>
+        </template>
+        <td v-else role="cell" colspan="6" class="trouble" data-test="row-trouble">{{ design.trouble }}</td>
         <td role="cell" class="lesser saved">{{ savedAt(design.saved_at) }}</td>
         <td role="cell" class="row-actions">
           <a
@@ -115,6 +120,11 @@ const emit = defineEmits<{ duplicate: [design: DesignSummary]; remove: [design: 
   white-space: nowrap;
 }
 
+.trouble {
+  color: var(--wine);
+  overflow-wrap: anywhere;
+}
+
 .stop {
   color: var(--wine);
   font-weight: 700;
@@ -173,6 +183,7 @@ const emit = defineEmits<{ duplicate: [design: DesignSummary]; remove: [design: 
   }
 
   .designs .name,
+  .designs .trouble,
   .designs .row-actions {
     grid-column: 1 / -1;
     max-width: none;
