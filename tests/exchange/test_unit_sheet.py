@@ -25,9 +25,9 @@ def modules(draw):
         voc_v=vmp_v * 1.1,
         imp_a=imp_a,
         isc_a=imp_a * 1.05,
-        voc_temp_coeff_per_c=draw(st.none() | st.floats(-0.01, 0)),
+        voc_temp_coeff_per_c=draw(st.none() | st.floats(-0.01, -0.0001)),
         series_fuse_a=draw(st.none() | st.floats(1, 100)),
-        price=draw(st.none() | st.floats(0, 10_000)),
+        price=draw(st.none() | st.floats(0.01, 10_000)),
     )
 
 

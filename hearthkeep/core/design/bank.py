@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from hearthkeep.core.design.fields import Amps, Celsius, DcVolts, DesignPart, Efficiency, Fraction
+from hearthkeep.core.design.fields import Amps, Celsius, DesignPart, Efficiency, Fraction, UnitAmpHours, UnitVolts
 from hearthkeep.core.design.loads import Tier
 from hearthkeep.core.design.sheets import BatterySheet
 
@@ -66,8 +66,8 @@ class Addition(DesignPart):
     """Units somebody wants to add beside the ones that are there."""
 
     chemistry: Chemistry
-    unit_v: DcVolts
-    unit_ah: Annotated[float, Field(strict=True, gt=0, le=10_000)]
+    unit_v: UnitVolts
+    unit_ah: UnitAmpHours
     parallel: Annotated[int, Field(strict=True, ge=1, le=MOST_STRINGS)] = 1
     #: How much newer they are than the bank [years].
     years_newer: Annotated[float, Field(strict=True, ge=0, le=30)] = 0.0
@@ -102,9 +102,9 @@ class Bank(DesignPart):
     """Series x parallel of one unit. Fields left empty take the chemistry's typical value."""
 
     chemistry: Chemistry
-    unit_v: DcVolts
+    unit_v: UnitVolts
     #: Rated capacity of one unit [Ah].
-    unit_ah: Annotated[float, Field(strict=True, gt=0, le=10_000)]
+    unit_ah: UnitAmpHours
     series: Annotated[int, Field(strict=True, ge=1, le=64)]
     parallel: Annotated[int, Field(strict=True, ge=1, le=MOST_STRINGS)]
     #: Depth of discharge the design is willing to live with.

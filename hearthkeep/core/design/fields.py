@@ -8,13 +8,24 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, field_validator
+
+#: No number stands nearer to 0 than this, save 0 itself: sums divide by them, and beyond this they run over.
+SMALLEST = 1e-9
 
 
 class DesignPart(BaseModel):
-    """A frozen part of the Design document: unknown fields, NaN and infinities are refused."""
+    """A frozen part of the Design document: unknown fields, NaN, infinities and traces of a number are refused."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    @field_validator("*", mode="after")
+    @classmethod
+    def _no_traces(cls, value: object) -> object:
+        numbers = value if isinstance(value, tuple) else (value,)
+        if any(isinstance(number, float) and 0 < abs(number) < SMALLEST for number in numbers):
+            raise ValueError(f"must not be nearer to 0 than {SMALLEST:.9f}")
+        return value
 
 
 #: A short name a person reads; control characters are refused so that it prints on one line.
@@ -39,6 +50,10 @@ Efficiency = Annotated[float, Field(strict=True, ge=0.3, le=1)]
 #: Temperature [°C].
 Celsius = Annotated[float, Field(strict=True, ge=-60, le=70)]
 #: Direct voltage [V].
-DcVolts = Annotated[float, Field(strict=True, gt=0, le=1_000)]
+DcVolts = Annotated[float, Field(strict=True, ge=0.1, le=1_000)]
+#: Nominal voltage of one battery unit, a single cell at the least [V].
+UnitVolts = Annotated[float, Field(strict=True, ge=1, le=1_000)]
+#: Rated capacity of one battery unit [Ah].
+UnitAmpHours = Annotated[float, Field(strict=True, ge=0.1, le=10_000)]
 #: Current [A].
 Amps = Annotated[float, Field(strict=True, ge=0, le=5_000)]

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from hearthkeep.core.design.arrays import ModuleSheet
 from hearthkeep.core.design.bank import Chemistry
-from hearthkeep.core.design.fields import Amps, DcVolts, Identifier
+from hearthkeep.core.design.fields import Amps, DcVolts, Identifier, UnitAmpHours, UnitVolts
 from hearthkeep.core.design.inverter import Build, Inverter, Output, Waveform
 from hearthkeep.core.design.sheets import BatterySheet, InverterSheet
 
@@ -30,8 +30,8 @@ class LibraryBattery(BatterySheet):
 
     library_id: Identifier
     chemistry: Chemistry
-    unit_v: DcVolts
-    unit_ah: Annotated[float, Field(strict=True, gt=0, le=10_000)]
+    unit_v: UnitVolts
+    unit_ah: UnitAmpHours
     unit_max_charge_a: Amps | None = None
     unit_max_discharge_a: Amps | None = None
 

@@ -20,6 +20,9 @@ from hearthkeep.core.sources import (
 )
 from hearthkeep.core.whatif.habits import Habits, fuel_asked_l, habits_of
 
+#: Less than this in an outage has no price a kilowatt-hour worth saying [Wh].
+LEAST_PRICED_WH = 1.0
+
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class SourceValue:
@@ -30,7 +33,7 @@ class SourceValue:
     #: Into the bank over those days; for the battery what one more string holds once [Wh].
     dark_wh: float
     price: float | None
-    #: None where the price is not known or nothing comes of it.
+    #: None where the price is not known or next to nothing comes of it.
     price_per_dark_kwh: float | None
 
 
@@ -174,5 +177,5 @@ def _value(key: str, label: str, dark_wh: float, price: float | None) -> SourceV
         label=label,
         dark_wh=dark_wh,
         price=price,
-        price_per_dark_kwh=price / dark_wh * 1000 if price is not None and dark_wh > 0 else None,
+        price_per_dark_kwh=price / dark_wh * 1000 if price is not None and dark_wh >= LEAST_PRICED_WH else None,
     )
