@@ -19,6 +19,7 @@ few = settings(quick, max_examples=20)
 PART = st.floats(0, 1).map(lambda value: round(value, 3))
 WATTS = st.floats(5, 2000).map(lambda value: round(value, 1))
 HOURS = st.floats(0, 60).map(lambda value: round(value, 2))
+AMPS = st.floats(0, 200).map(lambda value: round(value, 2))
 CHEMISTRY = st.sampled_from(["lfp", "agm", "gel", "flooded"])
 
 
@@ -122,7 +123,7 @@ class Sources(unittest.TestCase):
         self.assertLessEqual(mean_turbine_w(unit, strong), 0.9 * rated_w)
 
     @quick
-    @given(st.lists(st.floats(10, 4000), min_size=1, max_size=4), st.floats(0, 200), st.sampled_from(["mppt", "pwm"]))
+    @given(st.lists(st.floats(10, 4000), min_size=1, max_size=4), AMPS, st.sampled_from(["mppt", "pwm"]))
     def test_a_controller_lets_through_no_more_than_it_may_and_loses_nothing_below_it(self, sizes, output_a, kind):
         arrays = [array(f"a{number}", size, vmp_v=30.0) for number, size in enumerate(sizes)]
         unit = Controller.model_validate({"id": "c", "name": "c", "kind": kind, "output_a": output_a, "arrays": arrays})
@@ -175,7 +176,13 @@ class Fuel(unittest.TestCase):
         self.assertTrue(0 < derate_frac(elevation_m=high, air_c=warm) <= 1)
 
     @few
-    @given(st.floats(0.2, 0.8), st.floats(200, 3000), st.floats(50, 900), st.floats(0, 3), st.floats(0.3, 20))
+    @given(
+        st.floats(0.2, 0.8),
+        st.floats(200, 3000),
+        st.floats(50, 900),
+        HOURS.map(lambda hours: hours / 20),
+        st.floats(0.3, 20),
+    )
     def test_what_is_burnt_follows_from_hours_and_energy_and_never_passes_the_stock(
         self, start, rated_w, load_w, run_h, stock_l
     ):
