@@ -11,6 +11,7 @@ from enum import StrEnum
 from pydantic import ValidationError
 
 from hearthkeep.core.design import Load, Tier
+from hearthkeep.core.design.fields import LONGEST_ID
 from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.loads import with_readings
 from hearthkeep.core.loads.known_text import known_text, number, start_text
@@ -66,8 +67,6 @@ _SYNONYMS: dict[str, tuple[str, ...]] = {
     "id": ("id", "key"),
 }
 #: Watts called by the name of a rate of watts.
-#: Longest id of a load.
-MOST_ID = 40
 _PER_HOUR = re.compile(r"^(k?)w(att)?s?\s*(/|per)\s*h(our|r)?s?$")
 _IGNORED = ("wh day", "wh", "wh per day", "kwh", "kwh day", "without it", "daily wh", "total wh")
 
@@ -312,7 +311,7 @@ def _free_id(wanted: str, used: set[str]) -> str:
     ('pump-3', 40)
     """
     ends = (f"-{number}" for number in itertools.count(2))
-    return next(key for end in ends if (key := wanted[: MOST_ID - len(end)] + end) not in used)
+    return next(key for end in ends if (key := wanted[: LONGEST_ID - len(end)] + end) not in used)
 
 
 def _id_from(name: str) -> str:

@@ -34,8 +34,10 @@ Name = Annotated[
 ]
 #: Free text a person reads, possibly empty.
 Note = Annotated[str, StringConstraints(max_length=2000, pattern=r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$")]
+#: Longest key [characters].
+LONGEST_ID = 40
 #: A key that stays the same while its row is edited.
-Identifier = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$")]
+Identifier = Annotated[str, StringConstraints(pattern=rf"^[A-Za-z0-9][A-Za-z0-9_-]{{0,{LONGEST_ID - 1}}}$")]
 
 #: Power of one load [W].
 LoadWatts = Annotated[float, Field(strict=True, ge=0, le=50_000)]

@@ -5,8 +5,6 @@ import { RouterLink } from 'vue-router'
 import type { DesignSummary } from '@/api/client'
 import { hours, kilowattHours, savedAt } from '@/shared/format'
 
-const KINDS: Record<string, string> = { home: 'home', portable: 'portable' }
-
 defineProps<{ designs: readonly DesignSummary[] }>()
 const emit = defineEmits<{ duplicate: [design: DesignSummary]; remove: [design: DesignSummary] }>()
 </script>
@@ -30,7 +28,7 @@ const emit = defineEmits<{ duplicate: [design: DesignSummary]; remove: [design: 
       <tr v-for="design in designs" :key="design.id" role="row">
         <td role="cell" class="name">
           <RouterLink :to="{ name: 'loads', params: { id: design.id } }">{{ design.name }}</RouterLink>
-          <span class="lesser">{{ KINDS[design.figures?.kind ?? ''] }}</span>
+          <span class="lesser">{{ design.figures?.kind }}</span>
         </td>
         <template v-if="design.figures">
           <td role="cell" class="place">{{ design.figures.place }}</td>
