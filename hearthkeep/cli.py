@@ -58,6 +58,13 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--port", type=_port, default=DEFAULT_PORT, help=f"default {DEFAULT_PORT}")
         command.set_defaults(run=_serve, demo=demo)
     commands.add_parser("stop", help="stop the application and its database").set_defaults(run=_stop)
+    command = commands.add_parser("backup", help="write all data to one file, running or not")
+    command.add_argument("file", type=Path, metavar="FILE")
+    command.set_defaults(run=_backup)
+    command = commands.add_parser("restore", help="restore a backup into a new or empty data folder")
+    command.add_argument("file", type=Path, metavar="FILE")
+    command.add_argument("--into", type=Path, metavar="FOLDER", help="default: the data folder itself, if it is empty")
+    command.set_defaults(run=_restore)
     command = commands.add_parser("assess", help="print the assessment of a design file as JSON")
     command.add_argument("file", type=Path, metavar="FILE")
     command.add_argument(
@@ -89,6 +96,20 @@ def _stop(options: argparse.Namespace) -> int:
     from hearthkeep.server import stop
 
     print("Stopped." if stop(home()) else "Hearth Keep was not running.")
+    return 0
+
+
+def _backup(options: argparse.Namespace) -> int:
+    from hearthkeep.server import backup
+
+    backup(home(), options.file.absolute(), tell=print)
+    return 0
+
+
+def _restore(options: argparse.Namespace) -> int:
+    from hearthkeep.server import restore
+
+    restore(options.file.absolute(), options.into or home(), tell=print)
     return 0
 
 

@@ -34,6 +34,8 @@ NEEDS: dict[str, tuple[str, ...]] = {
     "demo": ("runtime", "model", "web", "postgres"),
     "start": ("runtime", "model", "web", "postgres"),
     "stop": ("runtime",),
+    "backup": ("runtime", "postgres"),
+    "restore": ("runtime", "postgres"),
     "assess": ("runtime",),
     "test": ("dev", "model", "web", "postgres", "browser"),
     "bench": ("dev", "model", "web", "postgres", "browser"),

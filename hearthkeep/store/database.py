@@ -8,11 +8,11 @@ from pathlib import Path
 
 import psycopg
 from psycopg import sql
-from sqlalchemy import URL, Engine, create_engine
+from sqlalchemy import URL, Connection, Engine, create_engine
 from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
-from hearthkeep.store.errors import DatabaseAwayError
+from hearthkeep.store.errors import DatabaseAwayError, NewerSchemaError
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 #: A connection attempt is given up after this long [s].
@@ -36,18 +36,18 @@ def transaction(engine: Engine) -> Iterator[Session]:
         raise DatabaseAwayError("The database does not answer. Work in open windows is kept; try again.") from error
 
 
-def ensure_database(url: URL) -> None:
-    """Create the database if it is not there yet, and bring its schema up to date."""
+def ensure_database(url: URL, *, revision: str = "head") -> None:
+    """Create the database if it is not there yet, and bring its schema up to date, or to an earlier revision."""
     admin = url.set(drivername="postgresql", database="postgres").render_as_string(hide_password=False)
     with psycopg.connect(admin, autocommit=True, connect_timeout=CONNECT_TIMEOUT_S) as connection:
         known = connection.execute("select 1 from pg_database where datname = %s", (url.database,)).fetchone()
         if known is None:
             connection.execute(sql.SQL("create database {}").format(sql.Identifier(str(url.database))))
-    upgrade_schema(url)
+    upgrade_schema(url, revision)
 
 
-def upgrade_schema(url: URL) -> None:
-    """Run the migrations that are missing."""
+def upgrade_schema(url: URL, revision: str = "head") -> None:
+    """Run the migrations that are missing, up to a revision; raises NewerSchemaError for data of a newer release."""
     from alembic import command
     from alembic.config import Config
 
@@ -56,6 +56,23 @@ def upgrade_schema(url: URL) -> None:
         config = Config()
         config.set_main_option("script_location", str(MIGRATIONS).replace("%", "%%"))
         config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+        refuse_newer(schema_of(connection), f"The data in the database '{url.database}'")
+        command.upgrade(config, revision)
         connection.commit()
     engine.dispose()
+
+
+def schema_of(connection: Connection) -> str | None:
+    """The schema's revision; none in a database without tables."""
+    from alembic.runtime.migration import MigrationContext
+
+    return MigrationContext.configure(connection).get_current_revision()
+
+
+def refuse_newer(revision: str | None, what: str) -> None:
+    """Raise NewerSchemaError for a revision that this release does not know."""
+    known = sorted(path.name[:4] for path in (MIGRATIONS / "versions").glob("[0-9]*.py"))
+    if revision is not None and revision not in known:
+        raise NewerSchemaError(
+            f"{what} were written by a newer Hearth Keep (schema {revision}; this one knows up to {known[-1]})."
+        )

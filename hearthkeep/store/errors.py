@@ -1,13 +1,16 @@
 """What can go wrong with stored designs.
 
 HearthKeepError
-└── StoreError
-    ├── NotFoundError       NOT_FOUND        no such design, revision, unit or weather year
-    ├── StaleRevisionError  STALE_REVISION   someone saved a newer revision meanwhile
-    ├── NothingToUndoError  NO_SUCH_STEP     the history has no such step
-    ├── InUseError          IN_USE           a unit of the library stands in a design
-    ├── DeletedError        DELETED          the design is deleted and has to be restored first
-    └── DatabaseAwayError   DATABASE_AWAY    the database does not answer
+├── StoreError
+│   ├── NotFoundError       NOT_FOUND        no such design, revision, unit or weather year
+│   ├── StaleRevisionError  STALE_REVISION   someone saved a newer revision meanwhile
+│   ├── NothingToUndoError  NO_SUCH_STEP     the history has no such step
+│   ├── InUseError          IN_USE           a unit of the library stands in a design
+│   ├── DeletedError        DELETED          the design is deleted and has to be restored first
+│   └── DatabaseAwayError   DATABASE_AWAY    the database does not answer
+├── ClusterError            CLUSTER          the database server cannot be set up, started or stopped
+├── NewerSchemaError        NEWER_SCHEMA     the data were written by a newer release
+└── BackupError             BACKUP           a backup cannot be made, read or restored
 """
 
 from __future__ import annotations
@@ -66,3 +69,24 @@ class DatabaseAwayError(StoreError):
 
     code, title = "DATABASE_AWAY", "The database does not answer"
     fix = "Start Hearth Keep again with ./hearth start; unsaved work is kept in the browser."
+
+
+class ClusterError(HearthKeepError):
+    """The database server could not be set up, started or stopped."""
+
+    code, title = "CLUSTER", "The database cannot be started"
+    fix = "Do what is said above, then start again."
+
+
+class NewerSchemaError(HearthKeepError):
+    """The data were written by a newer release; an older one would lose what it does not know."""
+
+    code, title = "NEWER_SCHEMA", "The data are of a newer release"
+    fix = "Start the newer release, or restore a backup that this one made."
+
+
+class BackupError(HearthKeepError):
+    """A backup cannot be made, read or restored; nothing was changed."""
+
+    code, title = "BACKUP", "The backup cannot be used"
+    fix = "Do what is said above, then try again."

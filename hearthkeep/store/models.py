@@ -74,6 +74,8 @@ class RevisionRow(Base):
     #: Revision whose document undo brings back, and redo; none at the ends of the history.
     undo_to: Mapped[int | None] = mapped_column(Integer)
     redo_to: Mapped[int | None] = mapped_column(Integer)
+    #: Key under which a window sent this state; the same one again is the same save.
+    save_key: Mapped[uuid.UUID | None] = mapped_column(Uuid)
 
 
 class SummaryRow(Base):

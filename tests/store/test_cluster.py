@@ -13,6 +13,7 @@ from unittest import mock
 import psycopg
 
 from hearthkeep.store import Cluster, ClusterError, Designs, engine_for, ensure_database
+from hearthkeep.store.postgres import Server, program
 from tests.support.cluster import shared_cluster
 from tests.support.designs import birchrow
 
@@ -46,7 +47,7 @@ class Lifecycle(unittest.TestCase):
         engine = engine_for(url)
         made = Designs(engine).create(birchrow())
         engine.dispose()
-        data = Path(self.cluster._recorded_place())
+        data = self.cluster.folder.settle()
         kill_dead(int((data / "postmaster.pid").read_text().splitlines()[0]))
 
         again = Cluster(self.home)
@@ -56,14 +57,17 @@ class Lifecycle(unittest.TestCase):
         self.assertEqual(Designs(engine).get(made.id).document, birchrow())
 
     def test_an_interrupted_first_start_is_begun_again(self):
-        with (
-            mock.patch.object(Cluster, "_start", side_effect=KeyboardInterrupt),
-            self.assertRaises(KeyboardInterrupt),
-        ):
+        def interrupted(server, password, *, workshop: Path, **_):
+            workshop.mkdir(mode=0o700)
+            (workshop / "password").write_text(password)
+            found.append(workshop)
+            raise KeyboardInterrupt
+
+        found: list[Path] = []
+        with mock.patch.object(Server, "make", interrupted), self.assertRaises(KeyboardInterrupt):
             self.cluster.ensure_running()
-        place = self.cluster._recorded_place()
-        (place / "PG_VERSION").unlink()
         self.cluster.ensure_running()
+        self.assertFalse(found[0].exists())
         self.assertTrue(self.cluster.url("postgres").port)
 
     def test_starting_twice_and_stopping_twice_is_harmless(self):
@@ -99,8 +103,8 @@ class Access(unittest.TestCase):
 
     def test_a_missing_program_is_told_with_what_to_install(self):
         with (
-            mock.patch("hearthkeep.store.cluster.PROGRAM_PLACES", Path("/nowhere")),
+            mock.patch("hearthkeep.store.postgres.PROGRAM_PLACES", Path("/nowhere")),
             mock.patch("shutil.which", return_value=None),
             self.assertRaisesRegex(ClusterError, "apt-get install postgresql"),
         ):
-            shared_cluster()._is_running(Path("/nowhere"))
+            program("initdb")

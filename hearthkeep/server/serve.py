@@ -3,51 +3,34 @@
 from __future__ import annotations
 
 import contextlib
-import fcntl
-import json
 import os
 import signal
 import socket
 import threading
-import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
 from pathlib import Path
 
-from hearthkeep.core.errors import HearthKeepError
-from hearthkeep.store import MODELS, SHEETS, Cluster, Designs, Library, Unit, engine_for, ensure_database
+from hearthkeep.server.keeper import Keeper
+from hearthkeep.server.logs import keep_log
+from hearthkeep.server.running import ServeError, forget_running, note_running, only_one
+from hearthkeep.store import MODELS, SHEETS, Cluster, Designs, Library, Nightly, Unit, engine_for, ensure_database
 
-ROOT = Path(__file__).resolve().parents[1]
+ROOT = Path(__file__).resolve().parents[2]
 WEB_BUILD = ROOT / "web" / "dist"
 OWN_DATABASE, DEMO_DATABASE = "hearth", "hearth_demo"
-STOP_TIMEOUT_S = 30
-
-
-class ServeError(HearthKeepError):
-    """The application cannot be started here and now."""
-
-    code, title = "SERVE", "The application cannot be started"
-    fix = "Do what is said above, then start again."
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Running:
-    """What the state file says of a running application."""
-
-    pid: int
-    address: str
 
 
 def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> None:
     """Start everything, print the address, and serve until interrupted; then stop everything."""
-    home.mkdir(parents=True, exist_ok=True)
-    with _only_one(home), _listening(port) as listener:
-        cluster = Cluster(home)
-        state = home / "running.json"
+    with only_one(home), _listening(port) as listener:
+        cluster = Cluster(home, tell=tell)
+        keeper: Keeper | None = None
         served = False
         try:
-            # The database starts while the model and the web interface, which take seconds to load, are loaded.
+            note_running(home)
+            keep_log(home)
+            # The database starts while the web interface, which takes seconds to load, is loaded.
             with ThreadPoolExecutor(max_workers=1) as beside:
                 starting = beside.submit(cluster.ensure_running)
                 import uvicorn
@@ -61,10 +44,13 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             _fill_library(Library(engine))
             if demo:
                 _fill_demo(Designs(engine))
+            nightly = None if os.environ.get("HEARTH_NIGHTLY") == "off" else Nightly(cluster)
             app = create_app(engine=engine, port=port, web=WEB_BUILD)
+            keeper = Keeper(cluster, nightly, port=int(url.port or 0))
+            keeper.start()
             address = f"http://127.0.0.1:{port}/"
-            state.write_text(json.dumps({"pid": os.getpid(), "address": address}))
-            config = uvicorn.Config(app, log_level="warning", access_log=False, timeout_graceful_shutdown=5)
+            note_running(home, address)
+            config = uvicorn.Config(app, log_config=None, access_log=False, timeout_graceful_shutdown=5)
             served = True
             tell(f"Hearth Keep is at {address}" + ("  (demo data)" if demo else ""))
             tell("Ctrl-C stops it.")
@@ -73,39 +59,15 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
                 uvicorn.Server(config).run(sockets=[listener])
             engine.dispose()
         finally:
-            state.unlink(missing_ok=True)
+            # A second request to stop must not leave the database running.
+            for number in (signal.SIGTERM, signal.SIGINT):
+                signal.signal(number, signal.SIG_IGN)
+            if keeper is not None:
+                keeper.stop()
             cluster.stop()
+            forget_running(home)
             if served:
                 tell("Stopped.")
-
-
-def running(home: Path) -> Running | None:
-    """The application running on this data folder, if there is one."""
-    try:
-        state = json.loads((home / "running.json").read_text())
-        found = Running(pid=int(state["pid"]), address=str(state["address"]))
-        os.kill(found.pid, 0)
-    except (OSError, ValueError, KeyError):
-        return None
-    return found
-
-
-def stop(home: Path) -> bool:
-    """Stop the application and its database; whether anything ran."""
-    found = running(home)
-    if found is not None:
-        os.kill(found.pid, signal.SIGTERM)
-        give_up = time.monotonic() + STOP_TIMEOUT_S
-        while running(home) is not None:
-            if time.monotonic() > give_up:
-                raise ServeError(f"Process {found.pid} did not stop within {STOP_TIMEOUT_S} s.")
-            time.sleep(0.05)
-    # A killed web server leaves its database running.
-    cluster = Cluster(home)
-    alive = (home / "cluster.json").exists()
-    if alive:
-        cluster.stop()
-    return found is not None
 
 
 def _fill_demo(designs: Designs) -> None:
@@ -137,25 +99,14 @@ def _warm_up() -> None:
 
 
 @contextlib.contextmanager
-def _only_one(home: Path) -> Iterator[None]:
-    """Hold the data folder's lock; the system lets it go even after a kill."""
-    with (home / "lock").open("w") as lock:
-        try:
-            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError as error:
-            found = running(home)
-            where = f" at {found.address}" if found else ""
-            raise ServeError(f"Hearth Keep is already running{where}. Stop it with: ./hearth stop") from error
-        yield
-
-
-@contextlib.contextmanager
 def _listening(port: int) -> Iterator[socket.socket]:
     """Take the port before anything else is started."""
     with socket.socket() as listener:
         listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             listener.bind(("127.0.0.1", port))
+            # Only a port that is listened at is taken: two that start at the same time would both be given it.
+            listener.listen(2048)
         except OSError as error:
             raise ServeError(
                 f"Port {port} is taken by another program ({error.strerror}). Choose one: --port 8770"
