@@ -9,8 +9,10 @@ from pathlib import Path
 from sqlalchemy import create_engine
 
 from hearthkeep.api import create_app
+from hearthkeep.workers import Workers
 
-app = create_app(engine=create_engine("postgresql+psycopg://"), port=1, web=None)
+engine = create_engine("postgresql+psycopg://")
+app = create_app(engine=engine, workers=Workers(engine.url), port=1, web=None)
 target = Path(sys.argv[1])
 target.parent.mkdir(parents=True, exist_ok=True)
 target.write_text(json.dumps(app.openapi(), indent=1))

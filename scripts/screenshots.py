@@ -78,13 +78,15 @@ def main(names: list[str]) -> None:
     try:
         driver.get(app.address)
         time.sleep(1.0)
-        design_id = app.ask("GET", "api/designs")[0]["id"]
+        design_id = app.ask("GET", "api/designs")["designs"][0]["id"]
         pages = {"designs": app.address} | {step: f"{app.address}designs/{design_id}/{step}" for step in STEPS}
         for name, address in pages.items():
             if not names or name in names:
                 driver.get(address)
                 shoot(driver, folder / f"{name}.png")
-        neighbour = next(found["id"] for found in app.ask("GET", "api/designs") if "Terrace 16" in found["name"])
+        neighbour = next(
+            found["id"] for found in app.ask("GET", "api/designs")["designs"] if "Terrace 16" in found["name"]
+        )
         for name, part in CHARGING_PARTS.items():
             if not names or name in names:
                 driver.get(f"{app.address}designs/{neighbour}/charging?part={part}")

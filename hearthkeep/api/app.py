@@ -6,16 +6,19 @@ from pathlib import Path
 
 from fastapi import FastAPI
 from sqlalchemy import Engine
-from starlette.middleware.gzip import GZipMiddleware
 
 import hearthkeep
-from hearthkeep.api import assessments, designs, health, library, loads, pages, problems, sheets, weather
+from hearthkeep.api import assessments, backups, designs, health, library, loads, pages, problems, sheets, weather
 from hearthkeep.api.guard import Guard
-from hearthkeep.store import Designs, Library, Summaries, WeatherYears
+from hearthkeep.api.held import Held
+from hearthkeep.store import Designs, Library, Nightly, Summaries, WeatherYears
+from hearthkeep.workers import Workers
 
 
-def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
-    """Build the application on an engine; without `web` it serves the interface only."""
+def create_app(
+    *, engine: Engine, workers: Workers, port: int, web: Path | None, nightly: Nightly | None = None
+) -> FastAPI:
+    """Build the application on an engine and its helping processes; without `web` it serves the interface only."""
     app = FastAPI(
         title="Hearth Keep",
         version=hearthkeep.__version__,
@@ -28,6 +31,9 @@ def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
     app.state.library = Library(engine)
     app.state.weather = WeatherYears(engine)
     app.state.engine = engine
+    app.state.workers = workers
+    app.state.held = Held()
+    app.state.nightly = nightly
     problems.install(app)
     routers = (
         designs.router,
@@ -37,11 +43,11 @@ def create_app(*, engine: Engine, port: int, web: Path | None) -> FastAPI:
         weather.router,
         sheets.router,
         health.router,
+        backups.router,
     )
     for router in routers:
         app.include_router(router, responses=problems.PROBLEMS)
     if web is not None:
         pages.install(app, web)
-    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=4)
     app.add_middleware(Guard, ports=(port,))
     return app

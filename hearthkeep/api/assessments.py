@@ -4,32 +4,35 @@ from __future__ import annotations
 
 from typing import Any
 
-from fastapi import APIRouter, Response
-from pydantic import TypeAdapter
+from fastapi import APIRouter, Request, Response
 
-from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
-from hearthkeep.api.weather import YearOfDesign
-from hearthkeep.core.assess import Assessment, assess
+from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers
+from hearthkeep.api.held import Held
+from hearthkeep.core.assess import Assessment
 from hearthkeep.core.bank import TYPICAL, ChemistryTypical
 from hearthkeep.core.design import Chemistry, Design
-from hearthkeep.core.whatif import GeneratorChoice, generator_choices
+from hearthkeep.core.whatif import GeneratorChoice
+from hearthkeep.workers import tasks
 
 router = APIRouter(prefix="/api", tags=["assessment"])
 
-_ASSESSMENT = TypeAdapter(Assessment)
+JSON = "application/json"
+#: Header of an assessment: the key by which the document can be saved without being sent again.
+HELD_AS = "Held-As"
 
 
 @router.post("/assessments", response_model=Assessment, openapi_extra=DESIGN_BODY)
-def assess_design(document: DesignBody, year: YearOfDesign) -> Response:
-    """Assess a design as it stands in the window, saved or not."""
-    # Serialised at once: validating our own values again would cost more than computing them.
-    return Response(_ASSESSMENT.dump_json(assess(document, year)), media_type="application/json")
+async def assess_design(request: Request, document: DocumentBytes, workers: Helpers) -> Response:
+    """Assess a design as it stands in the window, saved or not; the document is held for a save that names it."""
+    found = await workers.run(tasks.assess_document, document)
+    held: Held = request.app.state.held
+    return Response(found.assessment, media_type=JSON, headers={HELD_AS: held.put(found.checked)})
 
 
-@router.post("/documents/current", openapi_extra=DESIGN_BODY)
-def bring_up(document: DesignBody) -> Design:
+@router.post("/documents/current", response_model=Design, openapi_extra=DESIGN_BODY)
+async def bring_up(document: DocumentBytes, workers: Helpers) -> Response:
     """A Design document of any version as one of the current version; nothing is stored."""
-    return document
+    return Response((await workers.run(tasks.check_document, document)).text, media_type=JSON)
 
 
 @router.get("/typical/chemistries")
@@ -44,7 +47,7 @@ def design_schema() -> dict[str, Any]:
     return Design.model_json_schema()
 
 
-@router.post("/generator-choices", openapi_extra=DESIGN_BODY)
-def compare_generators(document: DesignBody, year: YearOfDesign) -> list[GeneratorChoice]:
+@router.post("/generator-choices", response_model=list[GeneratorChoice], openapi_extra=DESIGN_BODY)
+async def compare_generators(document: DocumentBytes, workers: Helpers) -> Response:
     """The generator as it is, sized to charge, and sized to carry the house, in hours and litres."""
-    return list(generator_choices(document, year))
+    return Response(await workers.run(tasks.generators, document), media_type=JSON)

@@ -1,12 +1,14 @@
-"""Design documents in requests: read by the same reader as files, so that the errors are the same."""
+"""Design documents in requests: passed on as bytes to the one reader of documents, so that errors are those of files."""
 
 from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import Depends, Request
+from fastapi import Depends, HTTPException, Query, Request
 
-from hearthkeep.core.design import Design, read_design
+from hearthkeep.core.design import MAX_DOCUMENT_BYTES
+from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.workers import Workers
 
 #: For a route's openapi_extra: says that the body is a Design document.
 DESIGN_BODY: dict[str, Any] = {
@@ -17,8 +19,37 @@ DESIGN_BODY: dict[str, Any] = {
 }
 
 
-async def _design_from_body(request: Request) -> Design:
-    return read_design(await request.body())
+async def _body(request: Request) -> bytes:
+    return await request.body()
 
 
-DesignBody = Annotated[Design, Depends(_design_from_body)]
+#: A request's body as it came.
+Body = Annotated[bytes, Depends(_body)]
+
+
+async def document_of(request: Request) -> bytes:
+    """The bytes of the Design document that a request carries."""
+    body = await request.body()
+    # A form on a page of another origin can send text, but not this type.
+    if request.headers.get("content-type", "").partition(";")[0].strip().lower() != "application/json":
+        raise HTTPException(415, "A Design document is sent as application/json.")
+    if len(body) > MAX_DOCUMENT_BYTES:
+        accepted = f"must be at most {MAX_DOCUMENT_BYTES:,} bytes"
+        raise InputError((FieldProblem(field="document", value=f"{len(body):,} bytes", accepted=accepted),))
+    return body
+
+
+#: The bytes of a Design document, not read yet.
+DocumentBytes = Annotated[bytes, Depends(document_of)]
+
+
+def _workers_of(request: Request) -> Workers:
+    workers: Workers = request.app.state.workers
+    return workers
+
+
+#: The processes that read and assess, put on the application at its start.
+Helpers = Annotated[Workers, Depends(_workers_of)]
+
+#: Text that the database can hold: without the null character.
+Words = Annotated[str, Query(max_length=120, pattern=r"^[^\x00]*$")]

@@ -2,29 +2,28 @@
 
 from __future__ import annotations
 
+import asyncio
 import contextlib
 import json
-import logging
 import re
 import uuid
 from dataclasses import asdict
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Path, Query, Request, Response
+from fastapi import APIRouter, Depends, HTTPException, Path, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
-from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
-from hearthkeep.api.weather import Repository as Years
-from hearthkeep.core.assess import assess
-from hearthkeep.core.checks import Severity
+from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers, Words, document_of
+from hearthkeep.api.held import Held
 from hearthkeep.core.design import Design, Kind, read_design
 from hearthkeep.core.design.fields import Name
 from hearthkeep.core.errors import InputError
-from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.starting import starting_design
 from hearthkeep.engine import engine_version
-from hearthkeep.store import DesignLine, Designs, RevisionInfo, StoredDesign, Summaries, Summary, WeatherYears
+from hearthkeep.store import DesignLine, Designs, RevisionInfo, Saved, StoredDesign, Summaries
+from hearthkeep.workers import tasks
 
 router = APIRouter(prefix="/api/designs", tags=["designs"])
 
@@ -32,6 +31,11 @@ router = APIRouter(prefix="/api/designs", tags=["designs"])
 MOST_REVISION = 2**31 - 1
 Expected = Annotated[int, Query(ge=1, le=MOST_REVISION, description="Revision the change was made on")]
 Number = Annotated[int, Path(ge=1, le=MOST_REVISION)]
+Key = Annotated[
+    uuid.UUID | None, Query(description="Made up by the sender; the same change sent again under it is done once")
+]
+PER_PAGE = 50
+_MAY_BE_HELD: dict[str, Any] = {"requestBody": {**DESIGN_BODY["requestBody"], "required": False}}
 
 
 class SummaryFigures(BaseModel):
@@ -58,6 +62,14 @@ class DesignSummary(BaseModel):
     #: None where the design cannot be read or assessed; the trouble says why then, and is empty otherwise.
     figures: SummaryFigures | None
     trouble: str
+
+
+class DesignPage(BaseModel):
+    """Part of the list of designs."""
+
+    designs: list[DesignSummary]
+    #: How many there are on all pages.
+    total: int
 
 
 class NewDesign(BaseModel):
@@ -89,64 +101,40 @@ def summaries_of(request: Request) -> Summaries:
 
 
 @router.get("")
-def list_designs(
+async def list_designs(
     designs: Repository,
     summaries: Annotated[Summaries, Depends(summaries_of)],
-    years: Years,
+    workers: Helpers,
     deleted: bool = False,
-) -> list[DesignSummary]:
-    """Designs in use, or the deleted ones, last saved first; only what has changed since the last look is assessed."""
-    engine, found = engine_version(), []
-    for line in summaries.lines(by=engine, deleted=deleted):
+    words: Words = "",
+    page: Annotated[int, Query(ge=1, le=100_000)] = 1,
+    per_page: Annotated[int, Query(ge=1, le=100)] = PER_PAGE,
+) -> DesignPage:
+    """A page of the designs in use, or of the deleted ones, last saved first; only what has changed since the last look
+    is assessed. Words are sought in the names."""
+    engine = engine_version()
+    found = await run_in_threadpool(
+        summaries.page, by=engine, deleted=deleted, words=words, first=(page - 1) * per_page, most=per_page
+    )
+
+    async def shown(line: DesignLine) -> DesignSummary:
         summary, trouble = line.summary, ""
         if summary is None:
-            summary, trouble = _summary_or_trouble(designs, line, years)
+            values = await run_in_threadpool(designs.values, line.id, line.revision)
+            summary, trouble = await workers.run(tasks.summarise, values, line.weather_year)
             if summary is not None:
-                summaries.keep(line, summary, by=engine)
-        found.append(
-            DesignSummary(
-                id=line.id,
-                name=line.name,
-                revision=line.revision,
-                saved_at=line.saved_at,
-                deleted_at=line.deleted_at,
-                figures=None if summary is None else SummaryFigures(**asdict(summary)),
-                trouble=trouble,
-            )
-        )
-    return found
-
-
-def _summary_or_trouble(designs: Designs, line: DesignLine, years: WeatherYears) -> tuple[Summary | None, str]:
-    """The summary of a line, or why there is none: one bad document must not hide the others."""
-    try:
-        document = designs.revision(line.id, line.revision)
-    except InputError as error:
-        return None, f"It cannot be read here: {'; '.join(str(problem) for problem in error.problems[:2])}."
-    try:
-        return _summarised(document, years.find(line.weather_year)), ""
-    except Exception as error:
-        logging.getLogger(__name__).exception("design %s cannot be assessed", line.id)
-        return (
-            None,
-            f"It cannot be assessed ({type(error).__name__}): a figure in it is beyond what can be worked with.",
+                await run_in_threadpool(summaries.keep, line, summary, by=engine)
+        return DesignSummary(
+            id=line.id,
+            name=line.name,
+            revision=line.revision,
+            saved_at=line.saved_at,
+            deleted_at=line.deleted_at,
+            figures=None if summary is None else SummaryFigures(**asdict(summary)),
+            trouble=trouble,
         )
 
-
-def _summarised(document: Design, year: WeatherYear | None) -> Summary:
-    """Assess a document for the list."""
-    assessment = assess(document, year)
-    severities = [finding.severity for finding in assessment.findings]
-    return Summary(
-        kind=document.kind.value,
-        place=document.site.place,
-        hours_carried_h=assessment.outage.hours_carried_h,
-        duration_h=assessment.outage.duration_h,
-        daily_wh=assessment.loads.daily_wh,
-        bank_wh=assessment.bank.rated_wh,
-        stops=severities.count(Severity.STOP),
-        mends=severities.count(Severity.MEND),
-    )
+    return DesignPage(designs=list(await asyncio.gather(*map(shown, found.lines))), total=found.total)
 
 
 @router.post("", status_code=201)
@@ -156,9 +144,9 @@ def create_design(designs: Repository, new: NewDesign) -> StoredDesign:
 
 
 @router.post("/import", status_code=201, openapi_extra=DESIGN_BODY)
-def import_design(designs: Repository, document: DesignBody) -> StoredDesign:
+async def import_design(designs: Repository, document: DocumentBytes, workers: Helpers) -> StoredDesign:
     """A new design from a Design document."""
-    return designs.create(document)
+    return await run_in_threadpool(designs.create, await workers.run(tasks.check_document, document))
 
 
 @router.get("/{design_id}")
@@ -194,24 +182,41 @@ def open_revision(designs: Repository, design_id: uuid.UUID, number: Number) -> 
     return designs.revision(design_id, number)
 
 
-@router.put("/{design_id}", openapi_extra=DESIGN_BODY)
-def save_design(
-    designs: Repository, design_id: uuid.UUID, document: DesignBody, expected_revision: Expected
-) -> StoredDesign:
-    """Save a new revision; refused with 409 when a newer one was saved meanwhile."""
-    return designs.save(design_id, document, expected_revision=expected_revision)
+@router.put("/{design_id}", openapi_extra=_MAY_BE_HELD)
+async def save_design(
+    request: Request,
+    designs: Repository,
+    workers: Helpers,
+    design_id: uuid.UUID,
+    expected_revision: Expected,
+    key: Key = None,
+    held: Annotated[
+        str | None, Query(pattern="^[0-9a-f]{32}$", description="Key of a document just assessed; then no body is sent")
+    ] = None,
+) -> Saved:
+    """Save a new revision; refused with 409 when a newer one was saved meanwhile, with 410 when the document is held no
+    more and has to be sent."""
+    if held is None:
+        checked = await workers.run(tasks.check_document, await document_of(request))
+    else:
+        documents: Held = request.app.state.held
+        found = documents.get(held)
+        if found is None:
+            raise HTTPException(410, "The document is held no more; send it.")
+        checked = found
+    return await run_in_threadpool(designs.save, design_id, checked, expected_revision=expected_revision, key=key)
 
 
 @router.post("/{design_id}/undo")
-def undo(designs: Repository, design_id: uuid.UUID, expected_revision: Expected) -> StoredDesign:
+def undo(designs: Repository, design_id: uuid.UUID, expected_revision: Expected, key: Key = None) -> StoredDesign:
     """Go back one state."""
-    return designs.undo(design_id, expected_revision=expected_revision)
+    return designs.undo(design_id, expected_revision=expected_revision, key=key)
 
 
 @router.post("/{design_id}/redo")
-def redo(designs: Repository, design_id: uuid.UUID, expected_revision: Expected) -> StoredDesign:
+def redo(designs: Repository, design_id: uuid.UUID, expected_revision: Expected, key: Key = None) -> StoredDesign:
     """Go forward one state."""
-    return designs.redo(design_id, expected_revision=expected_revision)
+    return designs.redo(design_id, expected_revision=expected_revision, key=key)
 
 
 @router.post("/{design_id}/duplicate", status_code=201)

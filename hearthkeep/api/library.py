@@ -5,16 +5,17 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 
-from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
-from hearthkeep.api.weather import YearOfDesign
-from hearthkeep.core.bank import RestState, rest_state
+from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers, Words
+from hearthkeep.core.bank import RestState
 from hearthkeep.core.design import LibraryBattery, LibraryInverter, LibraryModule
 from hearthkeep.core.design.fields import Identifier
-from hearthkeep.core.whatif import RankedInverter, rank_inverters
-from hearthkeep.exchange import CellProblem, read_units, write_units
-from hearthkeep.store import MODELS, SHEETS, Library, Unit, UnitKind
+from hearthkeep.core.whatif import RankedInverter
+from hearthkeep.exchange import CellProblem, write_units
+from hearthkeep.store import MODELS, Library, Unit, UnitKind
+from hearthkeep.workers import tasks
 
 router = APIRouter(prefix="/api/library", tags=["library"])
 #: A batch of units larger than this is refused [characters].
@@ -28,8 +29,6 @@ def library_of(request: Request) -> Library:
 
 
 Repository = Annotated[Library, Depends(library_of)]
-#: Text that the database can hold: without the null character.
-Words = Annotated[str, Query(max_length=120, pattern=r"^[^\x00]*$")]
 Most = Annotated[int, Query(ge=1, le=200)]
 
 
@@ -107,10 +106,10 @@ def put_module(library: Repository, unit: LibraryModule) -> None:
 
 
 @router.post("/{kind}/import")
-def take_csv(library: Repository, kind: UnitKind, sheet: UnitText) -> Taken:
+async def take_csv(library: Repository, workers: Helpers, kind: UnitKind, sheet: UnitText) -> Taken:
     """Take the good rows of a CSV; the faulty ones are named."""
-    read = read_units(SHEETS[kind], MODELS[kind], sheet.text)
-    taken = library.put(kind, [unit for unit in read.units if isinstance(unit, Unit)])
+    read = await workers.read(tasks.units_of, kind, sheet.text)
+    taken = await run_in_threadpool(library.put, kind, [unit for unit in read.units if isinstance(unit, Unit)])
     return Taken(taken=taken, problems=list(read.problems[:200]))
 
 
@@ -130,14 +129,17 @@ def delete_unit(library: Repository, kind: UnitKind, unit_id: Identifier) -> Non
     library.delete(kind, unit_id)
 
 
-@router.post("/rank-inverters", openapi_extra=DESIGN_BODY)
-def rank(library: Repository, document: DesignBody, year: YearOfDesign) -> list[RankedInverter]:
+@router.post("/rank-inverters", response_model=list[RankedInverter], openapi_extra=DESIGN_BODY)
+async def rank(library: Repository, document: DocumentBytes, workers: Helpers) -> Response:
     """The library's inverters in the place of the design's, best first."""
-    units = [unit for unit in library.find(UnitKind.INVERTER, most=300).units if isinstance(unit, LibraryInverter)]
-    return list(rank_inverters(document, units, year))[:40]
+    found = await run_in_threadpool(library.find, UnitKind.INVERTER, most=300)
+    units = [unit for unit in found.units if isinstance(unit, LibraryInverter)]
+    return Response(await workers.run(tasks.ranked, document, units, 40), media_type="application/json")
 
 
-@router.post("/rest-state", openapi_extra=DESIGN_BODY)
-def charge_from_voltage(document: DesignBody, rest_v: Annotated[float, Query(ge=0, le=64_000)]) -> RestState:
+@router.post("/rest-state", response_model=RestState, openapi_extra=DESIGN_BODY)
+async def charge_from_voltage(
+    document: DocumentBytes, workers: Helpers, rest_v: Annotated[float, Query(ge=0, le=64_000)]
+) -> Response:
     """State of charge of the design's bank from its rest voltage."""
-    return rest_state(document.bank, rest_v)
+    return Response(await workers.run(tasks.rest, document, rest_v), media_type="application/json")

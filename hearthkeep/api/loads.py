@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field, ValidationError
 
-from hearthkeep.api.weather import Repository
+from hearthkeep.api.bodies import Helpers
 from hearthkeep.core.design import Design, Load, Practice, Quality, Tier
 from hearthkeep.core.design.reading import field_problems
-from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.core.errors import InputError
 from hearthkeep.core.figure import Figure
 from hearthkeep.core.loads import (
     LoadEntry,
@@ -24,7 +24,8 @@ from hearthkeep.core.loads import (
     with_readings,
 )
 from hearthkeep.core.numbers import commas_of
-from hearthkeep.core.whatif import LoadPrices, load_prices
+from hearthkeep.core.whatif import LoadPrices
+from hearthkeep.workers import tasks
 
 router = APIRouter(prefix="/api", tags=["loads"])
 
@@ -83,20 +84,11 @@ def measure(load: Load) -> Measured:
     )
 
 
-@router.post("/loads/prices")
-def prices(question: PriceQuestion, years: Repository) -> LoadPrices:
+@router.post("/loads/prices", response_model=LoadPrices)
+async def prices(question: PriceQuestion, workers: Helpers) -> Response:
     """Hours gained by an hour less of a load, or by another in its place; the design stays as it is."""
-    ids = [load.id for load in question.design.loads]
-    if question.load_id not in ids:
-        raise InputError(
-            (FieldProblem(field="load_id", value=repr(question.load_id), accepted="must be the id of a load"),)
-        )
-    return load_prices(
-        question.design,
-        ids.index(question.load_id),
-        question.replacement,
-        years.find(question.design.site.weather_year),
-    )
+    found = await workers.run(tasks.priced, question.design, question.load_id, question.replacement)
+    return Response(found, media_type="application/json")
 
 
 @router.get("/typical/loads")

@@ -24,6 +24,7 @@ from hearthkeep.store import (
     NothingToUndoError,
     StaleRevisionError,
 )
+from hearthkeep.workers import FileTooHeavyError, WorkLostError
 
 #: Requests larger than this are refused, by their announced length before they are read [bytes].
 MAX_REQUEST_BYTES = 1_000_000
@@ -75,6 +76,8 @@ KNOWN: dict[type[HearthKeepError], int] = {
     DeletedError: 409,
     SheetError: 422,
     DatabaseAwayError: 503,
+    FileTooHeavyError: 422,
+    WorkLostError: 503,
 }
 
 

@@ -3,25 +3,14 @@
 from __future__ import annotations
 
 import base64
-from collections.abc import Callable
 
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
-from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
+from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers
 from hearthkeep.core.design import MAX_LOADS, Load, Practice
-from hearthkeep.core.numbers import commas_of
-from hearthkeep.exchange import (
-    Cell,
-    SheetError,
-    SheetPreview,
-    read_sheet,
-    read_text,
-    read_workbook,
-    sheet_rows,
-    write_csv,
-    write_xlsx,
-)
+from hearthkeep.exchange import SheetError, SheetPreview
+from hearthkeep.workers import tasks
 
 router = APIRouter(prefix="/api/loads", tags=["sheets"])
 
@@ -37,46 +26,33 @@ class SheetIn(BaseModel):
 
 
 @router.post("/preview-sheet")
-def preview_sheet(sheet: SheetIn) -> SheetPreview:
+async def preview_sheet(sheet: SheetIn, workers: Helpers) -> SheetPreview:
     """What taking a sheet would change; nothing is stored."""
-    return read_sheet(_rows(sheet), sheet.loads, commas_of(sheet.practice))
-
-
-def _rows(sheet: SheetIn) -> list[list[Cell]]:
-    if sheet.workbook_base64 is None:
-        return read_text(sheet.text or "")
     try:
-        return read_workbook(base64.b64decode(sheet.workbook_base64, validate=True))
+        workbook = None if sheet.workbook_base64 is None else base64.b64decode(sheet.workbook_base64, validate=True)
     except ValueError as error:
         raise SheetError("The workbook did not arrive whole; open it again.") from error
-
-
-def _xlsx(rows: list[list[Cell]]) -> bytes:
-    return write_xlsx(rows, "Loads")
-
-
-FORMATS: dict[str, tuple[str, Callable[[list[list[Cell]]], bytes]]] = {
-    "csv": ("text/csv; charset=utf-8", write_csv),
-    "xlsx": ("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", _xlsx),
-}
+    return await workers.read(tasks.preview_of, sheet.text, workbook, sheet.loads, sheet.practice)
 
 
 @router.post("/export-csv", openapi_extra=DESIGN_BODY, response_class=Response)
-def export_csv(document: DesignBody) -> Response:
+async def export_csv(document: DocumentBytes, workers: Helpers) -> Response:
     """The ledger as CSV."""
-    return _export(document.loads, "csv")
+    return _file(await workers.run(tasks.ledger_as_csv, document), "csv")
 
 
 @router.post("/export-xlsx", openapi_extra=DESIGN_BODY, response_class=Response)
-def export_xlsx(document: DesignBody) -> Response:
+async def export_xlsx(document: DocumentBytes, workers: Helpers) -> Response:
     """The ledger as a workbook."""
-    return _export(document.loads, "xlsx")
+    return _file(await workers.run(tasks.ledger_as_xlsx, document), "xlsx")
 
 
-def _export(loads: tuple[Load, ...], kind: str) -> Response:
-    media_type, write = FORMATS[kind]
-    return Response(
-        write(sheet_rows(loads)),
-        media_type=media_type,
-        headers={"Content-Disposition": f'attachment; filename="loads.{kind}"'},
-    )
+_MEDIA_TYPES = {
+    "csv": "text/csv; charset=utf-8",
+    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+}
+
+
+def _file(content: bytes, kind: str) -> Response:
+    disposition = f'attachment; filename="loads.{kind}"'
+    return Response(content, media_type=_MEDIA_TYPES[kind], headers={"Content-Disposition": disposition})

@@ -4,18 +4,17 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Query, Request, Response
-from pydantic import TypeAdapter
+from fastapi import APIRouter, Depends, Request, Response
+from fastapi.concurrency import run_in_threadpool
 
-from hearthkeep.api.bodies import DESIGN_BODY, DesignBody
+from hearthkeep.api.bodies import DESIGN_BODY, Body, DocumentBytes, Helpers, Words
 from hearthkeep.core.design.fields import Identifier
-from hearthkeep.core.sources import WeatherYear
-from hearthkeep.core.yearly import SunYear, sun_year
-from hearthkeep.exchange import read_weather, write_weather
+from hearthkeep.core.yearly import SunYear
+from hearthkeep.exchange import write_weather
 from hearthkeep.store import WeatherInfo, WeatherYears
+from hearthkeep.workers import tasks
 
 router = APIRouter(prefix="/api", tags=["weather"])
-_SUN_YEAR = TypeAdapter(SunYear)
 #: For the upload's openapi_extra: the file as it is.
 _FILE_BODY = {
     "requestBody": {
@@ -34,34 +33,24 @@ def years_of(request: Request) -> WeatherYears:
 Repository = Annotated[WeatherYears, Depends(years_of)]
 
 
-def _year_of_design(document: DesignBody, years: Repository) -> WeatherYear | None:
-    return years.find(document.site.weather_year)
-
-
-#: The weather year that the design in the body names; none where it names none or it is not stored here.
-YearOfDesign = Annotated[WeatherYear | None, Depends(_year_of_design)]
-
-
 @router.get("/weather-years")
 def list_years(years: Repository) -> list[WeatherInfo]:
     """All stored years."""
     return list(years.everything())
 
 
-async def _body(request: Request) -> bytes:
-    return await request.body()
-
-
 @router.post("/weather-years", openapi_extra=_FILE_BODY)
-def take_file(
+async def take_file(
     years: Repository,
-    content: Annotated[bytes, Depends(_body)],
-    name: Annotated[str, Query(max_length=120, pattern=r"^[^\x00]*$")] = "",
+    workers: Helpers,
+    content: Body,
+    name: Words = "",
 ) -> WeatherInfo:
     """Store an EPW or TMY3 file; one whose hours are stored already keeps its key."""
-    year = read_weather(content, name)
-    years.put(year)
-    return next(info for info in years.everything() if info.key == year.key)
+    year = await workers.read(tasks.year_of, content, name)
+    await run_in_threadpool(years.put, year)
+    stored = await run_in_threadpool(years.everything)
+    return next(info for info in stored if info.key == year.key)
 
 
 @router.get("/weather-years/{key}/year.epw", response_class=Response)
@@ -81,6 +70,6 @@ def delete_year(years: Repository, key: Identifier) -> None:
 
 
 @router.post("/sun-year", response_model=SunYear, openapi_extra=DESIGN_BODY)
-def year_on_arrays(document: DesignBody, year: YearOfDesign) -> Response:
+async def year_on_arrays(document: DocumentBytes, workers: Helpers) -> Response:
     """The design's arrays and house in its weather year, and the quick sum beside it."""
-    return Response(_SUN_YEAR.dump_json(sun_year(document, year)), media_type="application/json")
+    return Response(await workers.run(tasks.year_on_arrays, document), media_type="application/json")

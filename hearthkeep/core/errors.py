@@ -45,3 +45,7 @@ class InputError(HearthKeepError):
     def __init__(self, problems: tuple[FieldProblem, ...]) -> None:
         self.problems = problems
         super().__init__("\n".join(str(problem) for problem in problems))
+
+    def __reduce__(self) -> tuple[type[InputError], tuple[tuple[FieldProblem, ...]]]:
+        """So that it passes from one process to another whole."""
+        return type(self), (self.problems,)

@@ -59,6 +59,8 @@ def read_workbook(content: bytes) -> list[list[Cell]]:
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             unpacked = sum(entry.file_size for entry in archive.infolist())
+    except MemoryError:
+        raise
     except Exception as error:
         # Not a zip archive, or one of a version or with a directory that nothing writes.
         raise SheetError("This is not an XLSX workbook.") from error
@@ -77,7 +79,7 @@ def read_workbook(content: bytes) -> list[list[Cell]]:
             if len(rows) > MAX_ROWS:
                 raise SheetError(f"A sheet may hold at most {MAX_ROWS:,} rows.")
         workbook.close()
-    except SheetError:
+    except (SheetError, MemoryError):
         raise
     except Exception as error:
         # Whatever a reader of foreign bytes stumbles over is the file's fault: broken XML, deflate, references, dates.

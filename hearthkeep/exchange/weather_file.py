@@ -37,7 +37,12 @@ class WeatherFileError(HearthKeepError):
 
     def __init__(self, line: int, reason: str) -> None:
         self.line = line
+        self._reason = reason
         super().__init__(f"Line {line:,}: {reason}")
+
+    def __reduce__(self) -> tuple[type[WeatherFileError], tuple[int, str]]:
+        """So that it passes from one process to another whole."""
+        return type(self), (self.line, self._reason)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

@@ -6,7 +6,6 @@ import contextlib
 import os
 import signal
 import socket
-import threading
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -15,6 +14,7 @@ from hearthkeep.server.keeper import Keeper
 from hearthkeep.server.logs import keep_log
 from hearthkeep.server.running import ServeError, forget_running, note_running, only_one
 from hearthkeep.store import MODELS, SHEETS, Cluster, Designs, Library, Nightly, Unit, engine_for, ensure_database
+from hearthkeep.workers import Workers
 
 ROOT = Path(__file__).resolve().parents[2]
 WEB_BUILD = ROOT / "web" / "dist"
@@ -26,6 +26,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
     with only_one(home), _listening(port) as listener:
         cluster = Cluster(home, tell=tell)
         keeper: Keeper | None = None
+        workers: Workers | None = None
         served = False
         try:
             note_running(home)
@@ -44,8 +45,9 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             _fill_library(Library(engine))
             if demo:
                 _fill_demo(Designs(engine))
+            workers = Workers(url)
             nightly = None if os.environ.get("HEARTH_NIGHTLY") == "off" else Nightly(cluster)
-            app = create_app(engine=engine, port=port, web=WEB_BUILD)
+            app = create_app(engine=engine, workers=workers, port=port, web=WEB_BUILD, nightly=nightly)
             keeper = Keeper(cluster, nightly, port=int(url.port or 0))
             keeper.start()
             address = f"http://127.0.0.1:{port}/"
@@ -54,7 +56,6 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             served = True
             tell(f"Hearth Keep is at {address}" + ("  (demo data)" if demo else ""))
             tell("Ctrl-C stops it.")
-            threading.Thread(target=_warm_up, daemon=True).start()
             with contextlib.suppress(KeyboardInterrupt):
                 uvicorn.Server(config).run(sockets=[listener])
             engine.dispose()
@@ -62,6 +63,8 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             # A second request to stop must not leave the database running.
             for number in (signal.SIGTERM, signal.SIGINT):
                 signal.signal(number, signal.SIG_IGN)
+            if workers is not None:
+                workers.close()
             if keeper is not None:
                 keeper.stop()
             cluster.stop()
@@ -87,15 +90,6 @@ def _fill_library(library: Library) -> None:
         if library.find(kind, most=1).total == 0:
             read = read_units(adapter, MODELS[kind], starter_units(kind.value))
             library.put(kind, [unit for unit in read.units if isinstance(unit, Unit)])
-
-
-def _warm_up() -> None:
-    """Load compiled code before the first request needs it."""
-    from hearthkeep.core.assess import assess
-    from hearthkeep.demo import demo_designs
-
-    for design in demo_designs():
-        assess(design)
 
 
 @contextlib.contextmanager

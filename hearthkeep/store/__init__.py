@@ -3,7 +3,7 @@
 from hearthkeep.store.backup import Backup, load_backup, read_backup, write_backup
 from hearthkeep.store.cluster import Cluster
 from hearthkeep.store.database import engine_for, ensure_database, upgrade_schema
-from hearthkeep.store.designs import Designs, RevisionInfo, StoredDesign
+from hearthkeep.store.designs import Checked, Designs, RevisionInfo, Saved, StoredDesign
 from hearthkeep.store.errors import (
     BackupError,
     ClusterError,
@@ -18,7 +18,7 @@ from hearthkeep.store.errors import (
 )
 from hearthkeep.store.library import MODELS, SHEETS, Found, Library, Unit, UnitKind
 from hearthkeep.store.nightly import LastBackup, Nightly
-from hearthkeep.store.summaries import DesignLine, Summaries, Summary
+from hearthkeep.store.summaries import DesignLine, LinePage, Summaries, Summary
 from hearthkeep.store.weather import WeatherInfo, WeatherYears
 
 __all__ = [
@@ -26,6 +26,7 @@ __all__ = [
     "SHEETS",
     "Backup",
     "BackupError",
+    "Checked",
     "Cluster",
     "ClusterError",
     "DatabaseAwayError",
@@ -36,11 +37,13 @@ __all__ = [
     "InUseError",
     "LastBackup",
     "Library",
+    "LinePage",
     "NewerSchemaError",
     "Nightly",
     "NotFoundError",
     "NothingToUndoError",
     "RevisionInfo",
+    "Saved",
     "StaleRevisionError",
     "StoreError",
     "StoredDesign",

@@ -321,4 +321,3 @@ def _connected(url: URL) -> Iterator[psycopg.Connection]:
         connection.execute(_STEADY)
         connection.commit()
         yield connection
-

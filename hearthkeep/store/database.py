@@ -19,10 +19,10 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 CONNECT_TIMEOUT_S = 5
 
 
-def engine_for(url: URL) -> Engine:
-    """An engine that notices connections lost while the database was away."""
+def engine_for(url: URL, *, most: int = 10) -> Engine:
+    """An engine of at most so many connections, which notices those lost while the database was away."""
     return create_engine(
-        url, pool_pre_ping=True, pool_size=5, max_overflow=5, connect_args={"connect_timeout": CONNECT_TIMEOUT_S}
+        url, pool_pre_ping=True, pool_size=most, max_overflow=0, connect_args={"connect_timeout": CONNECT_TIMEOUT_S}
     )
 
 

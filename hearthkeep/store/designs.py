@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import Engine, select
+from sqlalchemy import Engine, Text, cast, insert, literal, select
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session
 
-from hearthkeep.core.design import Design, read_design
+from hearthkeep.core.design import SCHEMA_VERSION, Design, read_design
+from hearthkeep.core.errors import InputError
 from hearthkeep.store.database import transaction
 from hearthkeep.store.errors import (
     DeletedError,
@@ -37,6 +40,30 @@ class StoredDesign:
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
+class Saved:
+    """What a save came to; the document is the one that was sent."""
+
+    id: uuid.UUID
+    revision: int
+    saved_at: datetime
+    can_undo: bool
+    can_redo: bool
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Checked:
+    """A document that was read and found good, as the JSON text of the current version."""
+
+    text: str
+    name: str
+
+    @classmethod
+    def of(cls, document: Design) -> Checked:
+        """Of a document as it stands in memory."""
+        return cls(text=document.model_dump_json(), name=document.name)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
 class RevisionInfo:
     """One entry of a design's history."""
 
@@ -55,16 +82,15 @@ class Designs:
         with self._session() as session:
             return session.execute(select(DesignRow.id).limit(1)).first() is None
 
-    def create(self, document: Design) -> StoredDesign:
+    def create(self, document: Design | Checked) -> StoredDesign:
         """Store a new design as its revision 1."""
+        checked = _checked(document)
         with self._session() as session:
-            design = DesignRow(id=uuid.uuid4(), head=1, name=document.name)
+            design = DesignRow(id=uuid.uuid4(), head=1, name=checked.name)
             session.add(design)
             session.flush()
-            revision = RevisionRow(design_id=design.id, number=1, document=document.model_dump(mode="json"))
-            session.add(revision)
-            session.flush()
-            return _stored(design, revision)
+            _put(session, design, checked.text, {})
+            return _stored(design, _revision(session, design, 1))
 
     def get(self, design_id: uuid.UUID) -> StoredDesign:
         """The newest revision of a design, deleted or not."""
@@ -72,11 +98,11 @@ class Designs:
             design = _design(session, design_id)
             return _stored(design, _revision(session, design, design.head))
 
-    def values(self, design_id: uuid.UUID) -> dict[str, Any]:
-        """The newest revision as plain values, whether or not this version can read them."""
+    def values(self, design_id: uuid.UUID, number: int | None = None) -> dict[str, Any]:
+        """A revision, the newest where none is named, as plain values, whether or not this version can read them."""
         with self._session() as session:
             design = _design(session, design_id)
-            return dict(_revision(session, design, design.head).document)
+            return dict(_revision(session, design, number or design.head).document)
 
     def revision(self, design_id: uuid.UUID, number: int) -> Design:
         """The document of one revision."""
@@ -94,32 +120,54 @@ class Designs:
             _design(session, design_id)
             return tuple(RevisionInfo(number=number, saved_at=saved_at) for number, saved_at in session.execute(query))
 
-    def save(self, design_id: uuid.UUID, document: Design, *, expected_revision: int) -> StoredDesign:
-        """Save a new revision on top of the expected one; the same document again adds nothing."""
-        with self._session() as session:
-            design, head = _head_for_change(session, design_id, expected_revision)
-            values = document.model_dump(mode="json")
-            if read_design(head.document) == document:
-                return _stored(design, head)
-            return _add(session, design, values, undo_to=head.number, redo_to=None)
+    def save(
+        self,
+        design_id: uuid.UUID,
+        document: Design | Checked,
+        *,
+        expected_revision: int,
+        key: uuid.UUID | None = None,
+    ) -> Saved:
+        """Save a new revision on top of the expected one; the same document again adds nothing.
 
-    def undo(self, design_id: uuid.UUID, *, expected_revision: int) -> StoredDesign:
-        """Bring back the state before the newest one, as a new revision."""
+        A save whose answer was lost may be sent again under its key: it is the same save, whatever was saved since.
+        """
+        checked = _checked(document)
         with self._session() as session:
-            design, head = _head_for_change(session, design_id, expected_revision)
+            design = _design(session, design_id, lock=True)
+            found = _under_key(session, design, key) or _unchanged(session, design, expected_revision, checked)
+            if found is None:
+                steps = {"undo_to": design.head, "save_key": key}
+                design.head, design.name = design.head + 1, checked.name
+                session.flush()
+                found = _put(session, design, checked.text, steps)
+            return found
+
+    def undo(self, design_id: uuid.UUID, *, expected_revision: int, key: uuid.UUID | None = None) -> StoredDesign:
+        """Bring back the state before the newest one, as a new revision; sent again under its key it is the same step."""
+        with self._session() as session:
+            design = _design(session, design_id, lock=True)
+            done = _under_key(session, design, key)
+            if done is not None:
+                return _stored(design, _revision(session, design, done.revision))
+            head = _head_for_change(session, design, expected_revision)
             if head.undo_to is None:
                 raise NothingToUndoError("There is no earlier state to go back to.")
             target = _revision(session, design, head.undo_to)
-            return _add(session, design, target.document, undo_to=target.undo_to, redo_to=head.number)
+            return _add(session, design, target, undo_to=target.undo_to, redo_to=head.number, save_key=key)
 
-    def redo(self, design_id: uuid.UUID, *, expected_revision: int) -> StoredDesign:
-        """Bring back the state that was undone last, as a new revision."""
+    def redo(self, design_id: uuid.UUID, *, expected_revision: int, key: uuid.UUID | None = None) -> StoredDesign:
+        """Bring back the state that was undone last, as a new revision; sent again under its key it is the same step."""
         with self._session() as session:
-            design, head = _head_for_change(session, design_id, expected_revision)
+            design = _design(session, design_id, lock=True)
+            done = _under_key(session, design, key)
+            if done is not None:
+                return _stored(design, _revision(session, design, done.revision))
+            head = _head_for_change(session, design, expected_revision)
             if head.redo_to is None:
                 raise NothingToUndoError("There is no undone state to go forward to.")
             target = _revision(session, design, head.redo_to)
-            return _add(session, design, target.document, undo_to=head.number, redo_to=target.redo_to)
+            return _add(session, design, target, undo_to=head.number, redo_to=target.redo_to, save_key=key)
 
     def delete(self, design_id: uuid.UUID) -> None:
         """Mark a design deleted; restore undoes it."""
@@ -153,22 +201,97 @@ def _revision(session: Session, design: DesignRow, number: int) -> RevisionRow:
     return revision
 
 
-def _head_for_change(session: Session, design_id: uuid.UUID, expected: int) -> tuple[DesignRow, RevisionRow]:
-    """Lock the design and make sure that the change was made on its newest revision."""
-    design = _design(session, design_id, lock=True)
+def _checked(document: Design | Checked) -> Checked:
+    return document if isinstance(document, Checked) else Checked.of(document)
+
+
+def _refuse_stale(design: DesignRow, expected: int) -> None:
+    """Make sure that a change was made on the newest revision of a design in use."""
     if design.deleted_at is not None:
         raise DeletedError(f"{design.name} is deleted. Restore it before changing it.")
     if design.head != expected:
         raise StaleRevisionError(expected_revision=expected, newest_revision=design.head)
-    return design, _revision(session, design, design.head)
+
+
+def _head_for_change(session: Session, design: DesignRow, expected: int) -> RevisionRow:
+    _refuse_stale(design, expected)
+    return _revision(session, design, design.head)
+
+
+#: What is told of a revision without reading its document.
+_TOLD = (RevisionRow.number, RevisionRow.saved_at, RevisionRow.undo_to, RevisionRow.redo_to)
+
+
+def _saved(design: DesignRow, row: Sequence[Any]) -> Saved:
+    number, saved_at, undo_to, redo_to = row
+    return Saved(
+        id=design.id,
+        revision=number,
+        saved_at=saved_at,
+        can_undo=undo_to is not None,
+        can_redo=redo_to is not None,
+    )
+
+
+def _under_key(session: Session, design: DesignRow, key: uuid.UUID | None) -> Saved | None:
+    """The revision that was saved under a key."""
+    if key is None:
+        return None
+    query = select(*_TOLD).where(RevisionRow.design_id == design.id, RevisionRow.save_key == key)
+    row = session.execute(query).one_or_none()
+    return None if row is None else _saved(design, row)
+
+
+def _unchanged(session: Session, design: DesignRow, expected: int, checked: Checked) -> Saved | None:
+    """The newest revision, if it holds this very document; compared in the database, so that it need not come out."""
+    _refuse_stale(design, expected)
+    same = RevisionRow.document == cast(literal(checked.text, Text), JSONB)
+    current = RevisionRow.document["schema_version"].astext == str(SCHEMA_VERSION)
+    row = session.execute(
+        select(same, current, *_TOLD).where(RevisionRow.design_id == design.id, RevisionRow.number == design.head)
+    ).one()
+    is_same, is_current, *told = row
+    if not is_same and not is_current:
+        # Of an earlier version: the same document where it comes to the same.
+        is_same = _same_as_older(_revision(session, design, design.head), checked)
+    return _saved(design, told) if is_same else None
+
+
+def _same_as_older(head: RevisionRow, checked: Checked) -> bool:
+    try:
+        return read_design(head.document) == read_design(checked.text)
+    except InputError:
+        return False
+
+
+def _put(session: Session, design: DesignRow, text: str, values: dict[str, Any]) -> Saved:
+    """Write the design's newest revision from JSON text, which the database reads itself."""
+    statement = insert(RevisionRow).values(
+        design_id=design.id, number=design.head, document=cast(literal(text, Text), JSONB), **values
+    )
+    return _saved(design, session.execute(statement.returning(*_TOLD)).one())
 
 
 def _add(
-    session: Session, design: DesignRow, values: dict[str, object], *, undo_to: int | None, redo_to: int | None
+    session: Session,
+    design: DesignRow,
+    target: RevisionRow,
+    *,
+    undo_to: int | None,
+    redo_to: int | None,
+    save_key: uuid.UUID | None,
 ) -> StoredDesign:
+    """Bring an earlier state back as the newest revision."""
     design.head += 1
-    design.name = str(values["name"])
-    revision = RevisionRow(design_id=design.id, number=design.head, document=values, undo_to=undo_to, redo_to=redo_to)
+    design.name = str(target.document["name"])
+    revision = RevisionRow(
+        design_id=design.id,
+        number=design.head,
+        document=target.document,
+        undo_to=undo_to,
+        redo_to=redo_to,
+        save_key=save_key,
+    )
     session.add(revision)
     session.flush()
     return _stored(design, revision)

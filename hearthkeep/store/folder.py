@@ -216,7 +216,9 @@ class DataFolder:
 
     def _refuse_odd_names(self) -> None:
         if any(ord(letter) < 32 for letter in str(self.home)):
-            raise ClusterError("The data folder's name holds a line break or another control character. Choose another.")
+            raise ClusterError(
+                "The data folder's name holds a line break or another control character. Choose another."
+            )
 
 
 def _strange(place: Path) -> ClusterError:

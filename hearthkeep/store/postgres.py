@@ -80,10 +80,10 @@ def run(
         command = ["runuser", "-u", server_account().pw_name, "--", *command]
     # Output goes to a file: a started server would keep a pipe open for ever.
     with tempfile.TemporaryFile("w+", errors="replace") as output:
-        given = {"stdin": subprocess.DEVNULL} if text is None else {"input": text}
+        # Without a text the input is empty, and not the terminal's.
         done = subprocess.run(
-            command, cwd="/", env=environment, stdout=output, stderr=output, text=True, check=False, **given
-        )  # type: ignore[call-overload]
+            command, cwd="/", env=environment, stdout=output, stderr=output, text=True, check=False, input=text or ""
+        )
         output.seek(0)
         return subprocess.CompletedProcess(command, done.returncode, stdout=output.read(), stderr="")
 

@@ -6,7 +6,7 @@ import uuid
 from dataclasses import asdict, dataclass
 from datetime import datetime
 
-from sqlalchemy import Engine, select
+from sqlalchemy import ColumnElement, Engine, func, select
 from sqlalchemy.dialects.postgresql import insert
 
 from hearthkeep.store.database import transaction
@@ -42,18 +42,46 @@ class DesignLine:
     weather_year: str | None
 
 
+@dataclass(frozen=True, kw_only=True, slots=True)
+class LinePage:
+    """Part of the list of designs."""
+
+    lines: tuple[DesignLine, ...]
+    #: How many there are on all pages.
+    total: int
+
+
 class Summaries:
     """Summaries in PostgreSQL, one a design."""
 
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
 
-    def lines(self, *, by: str, deleted: bool = False) -> tuple[DesignLine, ...]:
-        """Designs in use, or the deleted ones, last saved first; `by` is the engine whose summaries still hold."""
+    def page(self, *, by: str, deleted: bool = False, words: str = "", first: int = 0, most: int = 100) -> LinePage:
+        """Designs in use, or the deleted ones, whose names hold every word, last saved first.
+
+        `by` is the engine whose summaries still hold; `first` counts from 0.
+        """
+        fits: list[ColumnElement[bool]] = [
+            DesignRow.deleted_at.is_not(None) if deleted else DesignRow.deleted_at.is_(None)
+        ]
+        fits += [DesignRow.name.icontains(word, autoescape=True) for word in words.split()[:8]]
+        head = (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.head)
+        chosen = (
+            select(DesignRow.id, RevisionRow.saved_at)
+            .join(RevisionRow, head)
+            .where(*fits)
+            .order_by(RevisionRow.saved_at.desc(), DesignRow.id)
+            .offset(first)
+            .limit(most)
+            .subquery()
+        )
+        # Documents are large: only those of the page are looked into.
         asked = RevisionRow.document[("site", "weather_year")].astext
         query = (
-            select(DesignRow, RevisionRow.saved_at, SummaryRow, WeatherRow.key)
-            .join(RevisionRow, (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.head))
+            select(DesignRow, chosen.c.saved_at, SummaryRow, WeatherRow.key)
+            .join(chosen, chosen.c.id == DesignRow.id)
+            .join(RevisionRow, head)
             .outerjoin(WeatherRow, WeatherRow.key == asked)
             .outerjoin(
                 SummaryRow,
@@ -62,11 +90,11 @@ class Summaries:
                 & (SummaryRow.engine == by)
                 & SummaryRow.weather_year.is_not_distinct_from(WeatherRow.key),
             )
-            .where(DesignRow.deleted_at.is_not(None) if deleted else DesignRow.deleted_at.is_(None))
-            .order_by(RevisionRow.saved_at.desc(), DesignRow.id)
+            .order_by(chosen.c.saved_at.desc(), DesignRow.id)
         )
         with transaction(self._engine) as session:
-            return tuple(
+            total = session.scalar(select(func.count()).select_from(DesignRow).where(*fits)) or 0
+            lines = tuple(
                 DesignLine(
                     id=design.id,
                     name=design.name,
@@ -78,6 +106,7 @@ class Summaries:
                 )
                 for design, saved_at, row, key in session.execute(query)
             )
+            return LinePage(lines=lines, total=total)
 
     def keep(self, line: DesignLine, summary: Summary, *, by: str) -> None:
         """Keep what an engine found of a line's revision, in the place of what was known before."""

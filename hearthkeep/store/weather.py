@@ -66,12 +66,17 @@ class WeatherYears:
 
     def find(self, key: str | None) -> WeatherYear | None:
         """A stored year, or none where none is named or stored under that key."""
-        if key is None:
+        # Another process may have taken it out since it was read here.
+        if key is None or not self._is_stored(key):
             return None
         try:
             return self.get(key)
         except NotFoundError:
             return None
+
+    def _is_stored(self, key: str) -> bool:
+        with transaction(self._engine) as session:
+            return session.scalar(select(WeatherRow.key).where(WeatherRow.key == key)) is not None
 
     def _fetch(self, key: str) -> WeatherYear:
         with transaction(self._engine) as session:

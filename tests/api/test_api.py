@@ -6,6 +6,7 @@ from unittest import mock
 
 from hearthkeep.api.problems import MAX_REQUEST_BYTES
 from hearthkeep.core.design import MAX_LOADS
+from hearthkeep.workers import Workers
 from tests.support.api import JSON, PORT, ApiTest
 from tests.support.designs import BIRCHROW, ROOT, birchrow
 
@@ -26,23 +27,23 @@ class DesignRoutes(ApiTest):
         copy = self.client.post(f"{address}/duplicate", json={"name": "Copy"}).json()
         self.assertNotEqual(copy["id"], made["id"])
         self.assertEqual(self.client.delete(address).status_code, 204)
-        listed = [entry["id"] for entry in self.client.get("/api/designs").json()]
+        listed = [entry["id"] for entry in self.client.get("/api/designs").json()["designs"]]
         self.assertIn(copy["id"], listed)
         self.assertNotIn(made["id"], listed)
         self.assertEqual(self.client.post(f"{address}/restore").json()["revision"], 4)
 
     def test_the_list_carries_the_assessment(self):
         made = self.made(name="Listed")
-        row = next(entry for entry in self.client.get("/api/designs").json() if entry["id"] == made["id"])
+        row = next(entry for entry in self.client.get("/api/designs").json()["designs"] if entry["id"] == made["id"])
         assessed = self.client.post("/api/assessments", content=self.document(name="Listed"), headers=JSON).json()
         self.assertEqual(row["figures"]["hours_carried_h"], assessed["outage"]["hours_carried_h"])
         self.assertEqual((row["figures"]["stops"], row["trouble"]), (1, ""))
 
     def test_a_second_look_at_the_list_assesses_nothing(self):
         self.made(name="Looked at twice")
-        first = self.client.get("/api/designs").json()
-        with mock.patch("hearthkeep.api.designs.assess", side_effect=AssertionError("assessed again")):
-            self.assertEqual(self.client.get("/api/designs").json(), first)
+        first = self.client.get("/api/designs").json()["designs"]
+        with mock.patch.object(Workers, "run", side_effect=AssertionError("assessed again")):
+            self.assertEqual(self.client.get("/api/designs").json()["designs"], first)
 
     def test_a_stale_save_is_a_problem_that_names_the_newest(self):
         made = self.made()
@@ -189,4 +190,4 @@ class Guarded(ApiTest):
 
     def test_the_summaries_dates_are_readable(self):
         self.made()
-        datetime.fromisoformat(self.get().json()[0]["saved_at"])
+        datetime.fromisoformat(self.get().json()["designs"][0]["saved_at"])

@@ -2,18 +2,24 @@
 
 import base64
 import io
+import pickle
 import random
 import threading
+import time
 import unittest
 import uuid
 import zipfile
 from unittest import mock
 
+import psutil
 from sqlalchemy import update
 
-from hearthkeep.api import designs
-from hearthkeep.exchange import SheetError, read_sheet, read_text, read_workbook, write_xlsx
+from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
+from hearthkeep.exchange import SheetError, WeatherFileError, read_sheet, read_text, read_workbook, write_xlsx
+from hearthkeep.store import StaleRevisionError
 from hearthkeep.store.models import RevisionRow
+from hearthkeep.workers import FileTooHeavyError, Workers, limits, tasks
+from hearthkeep.workers.pool import warm_context
 from tests.support.api import JSON, ApiTest
 from tests.support.weather import epw_lines, joined
 
@@ -190,6 +196,101 @@ class Answers(ApiTest):
         )
 
 
+def workbook_with(member, content, compression=zipfile.ZIP_DEFLATED, declared=None):
+    """A small workbook one of whose members holds something else; `declared` is the size it says it unpacks to."""
+    held = io.BytesIO()
+    honest = zipfile.ZipFile(io.BytesIO(write_xlsx([["Load", "Watts"], ["Lamp", 9.0]], "Loads")))
+    with honest, zipfile.ZipFile(held, "w") as out:
+        for name in honest.namelist():
+            out.writestr(name, content if name == member else honest.read(name), compression)
+        if declared is not None:
+            out.NameToInfo[member].file_size = declared
+    return base64.b64encode(held.getvalue()).decode()
+
+
+class TooHeavyToRead(ApiTest):
+    """Foreign files are read in a process of its own, which is ended at its limits, and the server lives on."""
+
+    def refused(self, workbook):
+        answer = self.client.post("/api/loads/preview-sheet", json={"workbook_base64": workbook})
+        self.assertEqual((answer.status_code, answer.json()["code"]), (422, "FILE_TOO_HEAVY"), answer.text)
+        self.assertIn("only what is needed", answer.json()["fix"])
+        honest = base64.b64encode(write_xlsx([["Load", "Watts"], ["Lamp", 9.0]], "Loads")).decode()
+        answer = self.client.post("/api/loads/preview-sheet", json={"workbook_base64": honest})
+        self.assertEqual(answer.json()["rows"][0]["load"]["running_w"], 9)
+
+    def test_a_few_bytes_that_unpack_without_end(self):
+        bomb = workbook_with("xl/worksheets/sheet1.xml", b" " * 300_000_000, zipfile.ZIP_BZIP2, declared=1_000)
+        self.assertLess(len(bomb), 20_000)
+        with mock.patch.object(limits, "MOST_BYTES", 100_000_000):
+            in_time(lambda: self.refused(bomb))
+
+    def test_styles_that_take_minutes(self):
+        fonts = b"<fonts>" + b"<font/>" * 3_000_000 + b"</fonts>"
+        styles = (
+            b'<styleSheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main">' + fonts + b"</styleSheet>"
+        )
+        with mock.patch.object(limits, "LONGEST_S", 2):
+            in_time(lambda: self.refused(workbook_with("xl/styles.xml", styles)))
+
+    def test_the_process_is_gone_afterwards(self):
+        before = {child.pid for child in psutil.Process().children(recursive=True)}
+        with mock.patch.object(limits, "LONGEST_S", 1), self.assertRaises(FileTooHeavyError):
+            limits.run_limited(warm_context(), time.sleep, 60)
+        self.assertLessEqual({child.pid for child in psutil.Process().children(recursive=True)}, before)
+
+    def test_what_ends_otherwise_is_told_as_what_it_is(self):
+        with self.assertRaisesRegex(SheetError, "not an XLSX"):
+            limits.run_limited(warm_context(), read_workbook, b"nothing")
+        with self.assertRaisesRegex(RuntimeError, "ZeroDivisionError"):
+            limits.run_limited(warm_context(), divmod, 1, 0)
+        self.assertEqual(limits.run_limited(warm_context(), divmod, 7, 2), (3, 1))
+
+
+class TheHelpers(ApiTest):
+    """The processes that assess come back when they die, and go when the server goes."""
+
+    def assess(self):
+        return self.client.post("/api/assessments", content=self.document(), headers=JSON)
+
+    def processes(self):
+        pool = self.client.app.state.workers._pool
+        return [psutil.Process(pid) for pid in pool._processes]
+
+    def test_one_that_dies_is_replaced_and_the_question_answered(self):
+        self.assess()
+        (process,) = self.processes()
+        process.kill()
+        psutil.wait_procs([process], 10)
+        self.assertEqual(self.assess().status_code, 200)
+
+    def test_one_that_will_not_end_is_ended(self):
+        self.assess()
+        (process,) = self.processes()
+        process.suspend()
+        with mock.patch("hearthkeep.workers.pool.LONGEST_S", 0.5):
+            answer = self.assess()
+        self.assertEqual((answer.status_code, answer.json()["code"]), (503, "WORK_LOST"))
+        self.assertEqual(self.assess().status_code, 200)
+
+    def test_every_refusal_passes_from_process_to_process_whole(self):
+        def kinds(of):
+            return [of, *(kind for below in of.__subclasses__() for kind in kinds(below))]
+
+        special = {
+            InputError: lambda: InputError((FieldProblem(field="f", value="v", accepted="a"),)),
+            WeatherFileError: lambda: WeatherFileError(7, "odd"),
+        }
+        for kind in kinds(HearthKeepError):
+            if kind is StaleRevisionError:
+                # Raised by the store, which works in the server itself.
+                continue
+            with self.subTest(kind.__name__):
+                made = special.get(kind, lambda kind=kind: kind("words"))()
+                again = pickle.loads(pickle.dumps(made))
+                self.assertEqual((type(again), str(again), again.__dict__), (type(made), str(made), made.__dict__))
+
+
 class OneBadDocument(ApiTest):
     """It is shown in its row with the reason, can be saved out and deleted, and the rest of the list lives."""
 
@@ -204,7 +305,7 @@ class OneBadDocument(ApiTest):
         return made["id"], values
 
     def row(self, design_id):
-        return next(entry for entry in self.client.get("/api/designs").json() if entry["id"] == design_id)
+        return next(entry for entry in self.client.get("/api/designs").json()["designs"] if entry["id"] == design_id)
 
     def test_of_a_newer_version(self):
         good = self.made(name="The good one")["id"]
@@ -216,20 +317,23 @@ class OneBadDocument(ApiTest):
         self.assertEqual(self.client.get(f"/api/designs/{bad}/design.json").json(), values)
         self.assertEqual(self.client.get(f"/api/designs/{bad}").status_code, 422)
         self.assertEqual(self.client.delete(f"/api/designs/{bad}").status_code, 204)
-        self.assertNotIn(bad, [entry["id"] for entry in self.client.get("/api/designs").json()])
-        self.assertIn(bad, [entry["id"] for entry in self.client.get("/api/designs?deleted=true").json()])
+        self.assertNotIn(bad, [entry["id"] for entry in self.client.get("/api/designs").json()["designs"]])
+        self.assertIn(bad, [entry["id"] for entry in self.client.get("/api/designs?deleted=true").json()["designs"]])
 
     def test_that_cannot_be_assessed(self):
         good = self.made(name="The good one")["id"]
         bad = self.made(name="The bad one")["id"]
-        real = designs.assess
+        real = tasks.assess
 
         def breaks(document, year):
             if document.name == "The bad one":
                 raise ZeroDivisionError("float division by zero")
             return real(document, year)
 
-        with mock.patch("hearthkeep.api.designs.assess", side_effect=breaks), self.assertLogs("hearthkeep.api.designs"):
+        async def here(workers, task, *arguments):
+            return task(*arguments)
+
+        with mock.patch.object(tasks, "assess", side_effect=breaks), mock.patch.object(Workers, "run", here):
             row = self.row(bad)
             self.assertIn("cannot be assessed (ZeroDivisionError)", row["trouble"])
             self.assertIsNotNone(self.row(good)["figures"])

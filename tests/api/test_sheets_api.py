@@ -13,12 +13,12 @@ class Sheets(ApiTest):
         return self.client.post("/api/loads/preview-sheet", json=sheet)
 
     def test_a_text_is_looked_at_and_nothing_is_stored(self):
-        before = len(self.client.get("/api/designs").json())
+        before = len(self.client.get("/api/designs").json()["designs"])
         found = self.preview(text="name,running_w\nfridge,120\nlamp,nine\n").json()
         self.assertEqual([row["fate"] for row in found["rows"]], ["new", "faulty"])
         self.assertEqual(found["rows"][0]["load"]["running_w"], 120.0)
         self.assertEqual(found["rows"][1]["problems"][0]["read"], "nine")
-        self.assertEqual(len(self.client.get("/api/designs").json()), before)
+        self.assertEqual(len(self.client.get("/api/designs").json()["designs"]), before)
 
     def test_the_ledger_goes_out_in_both_forms_and_comes_back_the_same(self):
         loads = birchrow().loads

@@ -13,8 +13,19 @@ import psycopg
 
 from hearthkeep.server import restore
 from hearthkeep.store import (
-    BackupError, Cluster, Designs, Library, NewerSchemaError, Nightly, UnitKind, WeatherYears, engine_for,
-    ensure_database, load_backup, read_backup, write_backup,
+    BackupError,
+    Cluster,
+    Designs,
+    Library,
+    NewerSchemaError,
+    Nightly,
+    UnitKind,
+    WeatherYears,
+    engine_for,
+    ensure_database,
+    load_backup,
+    read_backup,
+    write_backup,
 )  # fmt: skip
 from tests.support.designs import ROOT, birchrow, changed
 
@@ -216,7 +227,12 @@ class EachNight(BackupTest):
         at = datetime.fromisoformat
         self.assertTrue(self.nightly.is_due(at("2026-03-01T12:00")))
         self.nightly.make(at("2026-03-01T12:00"))
-        for moment, due in (("03-01T23:59", False), ("03-02T02:59", False), ("03-02T03:00", True), ("03-03T00:30", True)):
+        for moment, due in (
+            ("03-01T23:59", False),
+            ("03-02T02:59", False),
+            ("03-02T03:00", True),
+            ("03-03T00:30", True),
+        ):
             self.assertEqual(self.nightly.is_due(at(f"2026-{moment}")), due, moment)
 
     def test_those_of_two_weeks_are_kept_and_nothing_else_is_touched(self):

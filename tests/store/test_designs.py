@@ -28,7 +28,7 @@ class StoreTest(unittest.TestCase):
         cls.designs = Designs(cls.engine)
 
     def listed(self, **which):
-        return [line.id for line in Summaries(self.engine).lines(by="any", **which)]
+        return [line.id for line in Summaries(self.engine).page(by="any", **which).lines]
 
     def named(self, name):
         return changed(birchrow(), name=name)
@@ -107,6 +107,42 @@ class Saving(StoreTest):
             self.designs.revision(made.id, 7)
 
 
+class SentAgain(StoreTest):
+    """A change whose answer was lost is sent again under its key, and is the same change."""
+
+    def test_a_save_is_the_same_save(self):
+        made, key = self.designs.create(self.named("a")), uuid.uuid4()
+        first = self.designs.save(made.id, self.named("b"), expected_revision=1, key=key)
+        again = self.designs.save(made.id, self.named("b"), expected_revision=1, key=key)
+        self.assertEqual((first.revision, again), (2, first))
+        self.assertEqual(len(self.designs.history(made.id)), 2)
+
+    def test_so_it_is_when_another_window_saved_since(self):
+        made, key = self.designs.create(self.named("a")), uuid.uuid4()
+        mine = self.designs.save(made.id, self.named("mine"), expected_revision=1, key=key)
+        self.designs.save(made.id, self.named("theirs"), expected_revision=2)
+        self.assertEqual(self.designs.save(made.id, self.named("mine"), expected_revision=1, key=key), mine)
+        self.assertEqual(self.designs.get(made.id).document.name, "theirs")
+        with self.assertRaises(StaleRevisionError):
+            self.designs.save(made.id, self.named("next"), expected_revision=mine.revision)
+
+    def test_another_key_is_another_save(self):
+        made = self.designs.create(self.named("a"))
+        self.designs.save(made.id, self.named("b"), expected_revision=1, key=uuid.uuid4())
+        with self.assertRaises(StaleRevisionError):
+            self.designs.save(made.id, self.named("b"), expected_revision=1, key=uuid.uuid4())
+
+    def test_steps_back_and_forth_are_taken_once(self):
+        made = self.designs.create(self.named("a"))
+        self.designs.save(made.id, self.named("b"), expected_revision=1)
+        back, forth = uuid.uuid4(), uuid.uuid4()
+        for _ in range(2):
+            self.assertEqual(self.designs.undo(made.id, expected_revision=2, key=back).document.name, "a")
+        for _ in range(2):
+            self.assertEqual(self.designs.redo(made.id, expected_revision=3, key=forth).document.name, "b")
+        self.assertEqual(len(self.designs.history(made.id)), 4)
+
+
 class Undoing(StoreTest):
     def walk(self, *steps):
         """Save names, or undo and redo; return the name after each step."""
@@ -117,7 +153,7 @@ class Undoing(StoreTest):
                 stored = getattr(self.designs, step)(stored.id, expected_revision=stored.revision)
             else:
                 stored = self.designs.save(stored.id, self.named(step), expected_revision=stored.revision)
-            names.append(stored.document.name)
+            names.append(self.designs.get(stored.id).document.name)
         self.last = stored
         return names
 

@@ -274,9 +274,9 @@ class CarriedOver(FolderTest):
         (older / "pg_ctl").unlink()
         (older / "pg_ctl").write_text(
             "#!/bin/sh\n"
-            f"echo {newest} > \"$PGDATA/PG_VERSION\"\n"
+            f'echo {newest} > "$PGDATA/PG_VERSION"\n'
             f"'{postgres.PROGRAM_PLACES / newest / 'bin' / 'pg_ctl'}' \"$@\"\ncode=$?\n"
-            "[ \"$1\" = stop ] && echo 9.6 > \"$PGDATA/PG_VERSION\"\nexit $code\n"
+            '[ "$1" = stop ] && echo 9.6 > "$PGDATA/PG_VERSION"\nexit $code\n'
         )
         (older / "pg_ctl").chmod(0o755)
         patched = mock.patch.object(postgres, "PROGRAM_PLACES", programs)

@@ -27,7 +27,7 @@ class Kept(unittest.TestCase):
         self.designs, self.summaries = Designs(self.engine), Summaries(self.engine)
 
     def line(self, by="one"):
-        (line,) = self.summaries.lines(by=by)
+        (line,) = self.summaries.page(by=by).lines
         return line
 
     def test_nothing_is_known_of_a_new_design_until_it_is_kept(self):

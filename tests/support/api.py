@@ -8,6 +8,7 @@ import unittest
 from fastapi.testclient import TestClient
 
 from hearthkeep.api import create_app
+from hearthkeep.workers import Workers
 from tests.support.cluster import fresh_engine
 from tests.support.designs import BIRCHROW
 
@@ -20,7 +21,11 @@ class ApiTest(unittest.TestCase):
     def setUpClass(cls):
         engine = fresh_engine()
         cls.addClassCleanup(engine.dispose)
-        cls.client = TestClient(create_app(engine=engine, port=PORT, web=None), base_url=f"http://127.0.0.1:{PORT}")
+        workers = Workers(engine.url, 1)
+        cls.addClassCleanup(workers.close)
+        app = create_app(engine=engine, workers=workers, port=PORT, web=None)
+        # One event loop for all requests, as in the server.
+        cls.client = cls.enterClassContext(TestClient(app, base_url=f"http://127.0.0.1:{PORT}"))
 
     def document(self, **fields):
         return json.dumps({**json.loads(BIRCHROW.read_text()), **fields})

@@ -1,0 +1,118 @@
+"""The processes that assess: as many as there are cores, begun warm, replaced when one dies or will not end."""
+
+from __future__ import annotations
+
+import asyncio
+import contextlib
+import multiprocessing
+import os
+import signal
+import threading
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from multiprocessing.context import ForkServerContext
+from typing import ParamSpec, TypeVar
+
+from sqlalchemy import URL
+
+from hearthkeep.core.errors import HearthKeepError
+from hearthkeep.workers import limits, tasks
+
+#: No assessment of a design that the format admits takes nearly as long [s].
+LONGEST_S = 60.0
+#: Files read at the same time.
+FILES_AT_ONCE = 2
+#: More processes than this gain nothing: the database and the server need their share.
+MOST = 8
+
+P = ParamSpec("P")
+T = TypeVar("T")
+
+
+class WorkLostError(HearthKeepError):
+    """A calculation ended without an answer, twice."""
+
+    code, title = "WORK_LOST", "The calculation was ended"
+    fix = "Nothing was lost. Undo the last change and try again; if it comes again, save the design as a file and report it."
+
+
+class Workers:
+    """A pool of processes. Its methods are called from the event loop."""
+
+    def __init__(self, url: URL, count: int | None = None) -> None:
+        self._url = url
+        self._count = count or min(os.cpu_count() or 1, MOST)
+        self._context = warm_context()
+        self._files = asyncio.Semaphore(FILES_AT_ONCE)
+        self._pool = self._new_pool()
+
+    async def run(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
+        """The task's result from one of the processes; what it raises is raised here."""
+        for _ in range(2):
+            pool = self._pool
+            try:
+                working = asyncio.wrap_future(pool.submit(task, *args, **kwargs))
+                return await asyncio.wait_for(working, LONGEST_S)
+            except BrokenProcessPool:
+                # One of the processes died, of this task or of another's: once more, in new ones.
+                self._replace(pool)
+            except TimeoutError:
+                self._replace(pool)
+                break
+        raise WorkLostError("The calculation ended without a result.")
+
+    async def read(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
+        """The result of a task that reads a foreign file, in a process of its own with limits of memory and time."""
+        async with self._files:
+            return await asyncio.to_thread(limits.run_limited, self._context, task, *args, **kwargs)
+
+    def close(self) -> None:
+        """End the processes, whatever they do."""
+        self._end(self._pool)
+
+    # --- inside
+
+    def _new_pool(self) -> ProcessPoolExecutor:
+        return ProcessPoolExecutor(
+            self._count, mp_context=self._context, initializer=_begin, initargs=(self._url.render_as_string(False),)
+        )
+
+    def _replace(self, broken: ProcessPoolExecutor) -> None:
+        if self._pool is broken:
+            self._pool = self._new_pool()
+            self._end(broken)
+
+    @staticmethod
+    def _end(pool: ProcessPoolExecutor) -> None:
+        processes = list((pool._processes or {}).values())
+        pool.shutdown(wait=False, cancel_futures=True)
+        for process in processes:
+            with contextlib.suppress(ValueError, OSError):
+                process.kill()
+
+
+def warm_context() -> ForkServerContext:
+    """How the processes come about: forked from one that has loaded and compiled everything, and has no threads."""
+    # A pool of threads in the linear algebra library is of no use here and does not survive a fork.
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+    context = multiprocessing.get_context("forkserver")
+    context.set_forkserver_preload(["hearthkeep.workers.warm"])
+    return context
+
+
+def _begin(url: str) -> None:
+    """What each process does first."""
+    # Ctrl-C is sent to all processes of a terminal; the server ends these itself.
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    signal.signal(signal.SIGTERM, signal.SIG_DFL)
+    threading.Thread(target=_end_with_server, daemon=True).start()
+    tasks.begin(url)
+
+
+def _end_with_server() -> None:
+    """A killed server must not leave its helpers behind."""
+    server = multiprocessing.parent_process()
+    if server is not None:
+        server.join()
+        os._exit(1)

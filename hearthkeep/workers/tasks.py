@@ -1,0 +1,180 @@
+"""What the processes do: from a document's bytes to the bytes of an answer, so that the server itself need not read either.
+
+Each task raises InputError for a document that cannot be used, as the reader of documents does.
+"""
+
+from __future__ import annotations
+
+import gc
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import TypeAdapter
+from sqlalchemy import URL, make_url
+
+from hearthkeep.core.assess import Assessment, assess
+from hearthkeep.core.bank import RestState, rest_state
+from hearthkeep.core.checks import Severity
+from hearthkeep.core.design import Design, LibraryInverter, Load, Practice, read_design
+from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.core.numbers import commas_of
+from hearthkeep.core.sources import WeatherYear
+from hearthkeep.core.whatif import (
+    GeneratorChoice,
+    LoadPrices,
+    RankedInverter,
+    generator_choices,
+    load_prices,
+    rank_inverters,
+)
+from hearthkeep.core.yearly import SunYear, sun_year
+from hearthkeep.exchange import (
+    SheetPreview,
+    UnitSheet,
+    read_sheet,
+    read_text,
+    read_units,
+    read_weather,
+    read_workbook,
+    sheet_rows,
+    write_csv,
+    write_xlsx,
+)
+from hearthkeep.store import MODELS, SHEETS, Checked, Summary, UnitKind, WeatherYears, engine_for
+
+_ASSESSMENT = TypeAdapter(Assessment)
+_SUN_YEAR = TypeAdapter(SunYear)
+_CHOICES = TypeAdapter(tuple[GeneratorChoice, ...])
+_RANKED = TypeAdapter(tuple[RankedInverter, ...])
+_PRICES = TypeAdapter(LoadPrices)
+_REST = TypeAdapter(RestState)
+
+_years: WeatherYears | None = None
+
+
+def begin(url: str) -> None:
+    """Called once in each process: where weather years are found."""
+    global _years
+    address: URL = make_url(url)
+    _years = WeatherYears(engine_for(address, most=1))
+    # What was loaded before the fork stays; looking through it again and again would cost an edit several milliseconds.
+    gc.freeze()
+
+
+def _year_of(document: Design) -> WeatherYear | None:
+    """The weather year a design names; none where it names none or it is not stored."""
+    return None if _years is None else _years.find(document.site.weather_year)
+
+
+# --- documents
+
+
+@dataclass(frozen=True, slots=True)
+class Assessed:
+    """A document that was read, and its assessment as JSON."""
+
+    checked: Checked
+    assessment: bytes
+
+
+def check_document(body: bytes) -> Checked:
+    """Read a document of any version."""
+    return Checked.of(read_design(body))
+
+
+def assess_document(body: bytes) -> Assessed:
+    """Assess a document."""
+    document = read_design(body)
+    # Written at once: validating our own values again would cost more than computing them.
+    return Assessed(Checked.of(document), _ASSESSMENT.dump_json(assess(document, _year_of(document))))
+
+
+def summarise(values: dict[str, Any], weather_year: str | None) -> tuple[Summary | None, str]:
+    """What the list shows of a stored document, or why it cannot: one bad document must not hide the others."""
+    try:
+        document = read_design(values)
+    except InputError as error:
+        return None, f"It cannot be read here: {'; '.join(str(problem) for problem in error.problems[:2])}."
+    try:
+        assessment = assess(document, None if _years is None else _years.find(weather_year))
+    except Exception as error:
+        kind = type(error).__name__
+        return None, f"It cannot be assessed ({kind}): a figure in it is beyond what can be worked with."
+    severities = [finding.severity for finding in assessment.findings]
+    summary = Summary(
+        kind=document.kind.value,
+        place=document.site.place,
+        hours_carried_h=assessment.outage.hours_carried_h,
+        duration_h=assessment.outage.duration_h,
+        daily_wh=assessment.loads.daily_wh,
+        bank_wh=assessment.bank.rated_wh,
+        stops=severities.count(Severity.STOP),
+        mends=severities.count(Severity.MEND),
+    )
+    return summary, ""
+
+
+# --- files out
+
+
+def ledger_as_csv(body: bytes) -> bytes:
+    """The loads as CSV."""
+    return write_csv(sheet_rows(read_design(body).loads))
+
+
+def ledger_as_xlsx(body: bytes) -> bytes:
+    """The loads as a workbook."""
+    return write_xlsx(sheet_rows(read_design(body).loads), "Loads")
+
+
+# --- what if
+
+
+def generators(body: bytes) -> bytes:
+    """The generator as it is, sized to charge, and sized to carry the house."""
+    document = read_design(body)
+    return _CHOICES.dump_json(tuple(generator_choices(document, _year_of(document))))
+
+
+def year_on_arrays(body: bytes) -> bytes:
+    """The design's arrays and house in its weather year."""
+    document = read_design(body)
+    return _SUN_YEAR.dump_json(sun_year(document, _year_of(document)))
+
+
+def ranked(body: bytes, units: list[LibraryInverter], most: int) -> bytes:
+    """Inverters in the place of the design's, best first."""
+    document = read_design(body)
+    return _RANKED.dump_json(tuple(rank_inverters(document, units, _year_of(document))[:most]))
+
+
+def rest(body: bytes, rest_v: float) -> bytes:
+    """State of charge of the design's bank from its rest voltage [V]."""
+    return _REST.dump_json(rest_state(read_design(body).bank, rest_v))
+
+
+def priced(design: Design, load_id: str, replacement: Load | None) -> bytes:
+    """What one load costs in hours, and what another in its place would."""
+    ids = [load.id for load in design.loads]
+    if load_id not in ids:
+        raise InputError((FieldProblem(field="load_id", value=repr(load_id), accepted="must be the id of a load"),))
+    return _PRICES.dump_json(load_prices(design, ids.index(load_id), replacement, _year_of(design)))
+
+
+# --- foreign files, each in a process with limits
+
+
+def preview_of(text: str | None, workbook: bytes | None, loads: list[Load], practice: Practice) -> SheetPreview:
+    """What taking a sheet of loads would change."""
+    rows = read_text(text or "") if workbook is None else read_workbook(workbook)
+    return read_sheet(rows, loads, commas_of(practice))
+
+
+def units_of(kind: UnitKind, text: str) -> UnitSheet:
+    """Units of the library from CSV."""
+    return read_units(SHEETS[kind], MODELS[kind], text)
+
+
+def year_of(content: bytes, name: str) -> WeatherYear:
+    """A weather year from an EPW or TMY3 file."""
+    return read_weather(content, name)

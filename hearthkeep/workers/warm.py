@@ -1,0 +1,15 @@
+"""Imported by the process that the others are forked from: loads and compiles everything, so that they begin warm."""
+
+# What readers of foreign files load when they are first needed.
+import openpyxl
+import pandas
+import pvlib
+
+from hearthkeep.core.assess import assess
+from hearthkeep.demo import demo_designs
+from hearthkeep.workers import tasks
+
+__all__ = ["openpyxl", "pandas", "pvlib", "tasks"]
+
+for _design in demo_designs():
+    assess(_design)
