@@ -13,7 +13,7 @@ from hearthkeep.core.design import Practice
 
 #: Longer than any number somebody types.
 MOST_CHARACTERS = 40
-_PLAIN = re.compile(r"^(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d{1,3})?$", re.ASCII)
+_PLAIN = re.compile(r"^(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d{1,3})?$", re.ASCII)
 _SPACED = re.compile(r"^\d{1,3}(?: \d{3})+(?:[.,]\d+)?$", re.ASCII)
 _BY_COMMAS = re.compile(r"^[1-9]\d{0,2}(?:,\d{3})+(?:\.\d+)?$", re.ASCII)
 _BY_POINTS = re.compile(r"^[1-9]\d{0,2}(?:\.\d{3})+(?:,\d+)?$", re.ASCII)

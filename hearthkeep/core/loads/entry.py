@@ -259,7 +259,7 @@ def _understood(name: str, values: dict[str, object], load: Load | None) -> tupl
 
 def _short(text: str) -> str:
     """A reading's text without the digits that are only there to read it back exactly."""
-    return re.sub(r"\d+\.\d{4,}", lambda found: f"{float(found[0]):.4g}", text)
+    return re.sub(r"(?<!\d)\d+\.\d{4,}", lambda found: f"{float(found[0]):.4g}", text)
 
 
 _SUPPLY_WORDS = {
