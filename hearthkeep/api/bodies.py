@@ -19,20 +19,22 @@ DESIGN_BODY: dict[str, Any] = {
 }
 
 
-async def _body(request: Request) -> bytes:
+def _refuse_other_type(request: Request, wanted: str, what: str) -> None:
+    """A form on a page of another origin can send text without asking, but no other type."""
+    if request.headers.get("content-type", "").partition(";")[0].strip().lower() != wanted:
+        raise HTTPException(415, f"{what} is sent as {wanted}.")
+
+
+async def file_of(request: Request) -> bytes:
+    """The bytes of a file that a request carries."""
+    _refuse_other_type(request, "application/octet-stream", "A file")
     return await request.body()
-
-
-#: A request's body as it came.
-Body = Annotated[bytes, Depends(_body)]
 
 
 async def document_of(request: Request) -> bytes:
     """The bytes of the Design document that a request carries."""
+    _refuse_other_type(request, "application/json", "A Design document")
     body = await request.body()
-    # A form on a page of another origin can send text, but not this type.
-    if request.headers.get("content-type", "").partition(";")[0].strip().lower() != "application/json":
-        raise HTTPException(415, "A Design document is sent as application/json.")
     if len(body) > MAX_DOCUMENT_BYTES:
         accepted = f"must be at most {MAX_DOCUMENT_BYTES:,} bytes"
         raise InputError((FieldProblem(field="document", value=f"{len(body):,} bytes", accepted=accepted),))

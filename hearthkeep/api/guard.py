@@ -7,16 +7,32 @@ that holds too much is refused by its announced length, or cut off.
 
 from __future__ import annotations
 
+import asyncio
+import logging
 import secrets
+import time
 from collections.abc import Iterable
 
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from hearthkeep.api.problems import MAX_REQUEST_BYTES, MOST_BYTES, problem_response, too_large
+from hearthkeep.api.problems import MAX_REQUEST_BYTES, MOST_BYTES, problem_response, too_large, unexpected_problem
 
 SAFE_FETCH_SITES = ("same-origin", "none")
+#: How long the body of a request may take to arrive [s].
+BODY_WITHIN_S = 20.0
+#: Sent with every answer, beside the content security policy.
+COMPANIONS = {
+    "X-Content-Type-Options": "nosniff",
+    "X-Frame-Options": "DENY",
+    "Referrer-Policy": "no-referrer",
+    "Permissions-Policy": "camera=(), geolocation=(), microphone=()",
+    "Cross-Origin-Resource-Policy": "same-origin",
+    "Cross-Origin-Opener-Policy": "same-origin",
+}
+
+_log = logging.getLogger(__name__)
 
 
 class Guard:
@@ -33,6 +49,9 @@ class Guard:
             await self._app(scope, receive, send)
             return
         headers = Headers(scope=scope)
+        nonce = secrets.token_urlsafe(16)
+        scope.setdefault("state", {})["csp_nonce"] = nonce
+        send = _Sender(send, _policy(nonce), without_body=scope["method"] == "HEAD")
         refusal = self._refusal(headers, is_page=not scope["path"].startswith("/api/"))
         most = MOST_BYTES.get(scope["path"], MAX_REQUEST_BYTES)
         announced = headers.get("content-length", "")
@@ -42,9 +61,16 @@ class Guard:
             status, code, detail = refusal
             await problem_response(status, code, "Refused", detail)(scope, receive, send)
             return
-        nonce = secrets.token_urlsafe(16)
-        scope.setdefault("state", {})["csp_nonce"] = nonce
-        await self._app(scope, _at_most(receive, most), _with_policy(send, nonce))
+        if scope["method"] == "HEAD":
+            # What a GET would answer, without its body.
+            scope = {**scope, "method": "GET"}
+        try:
+            await self._app(scope, _in_time(_at_most(receive, most)), send)
+        except Exception:
+            # Told here, so that this answer too has the headers of all others.
+            _log.exception("%s %s", scope["method"], scope["path"])
+            if not send.begun:
+                await unexpected_problem()(scope, receive, send)
 
     def _refusal(self, headers: Headers, *, is_page: bool) -> tuple[int, str, str] | None:
         if headers.get("host", "") not in self._hosts:
@@ -74,9 +100,29 @@ def _at_most(receive: Receive, most_bytes: int) -> Receive:
     return counted
 
 
-def _with_policy(send: Send, nonce: str) -> Send:
-    """Add the content security policy and its companions to every response."""
-    policy = "; ".join(
+def _in_time(receive: Receive) -> Receive:
+    """Give a request up whose body does not arrive; from this machine one takes milliseconds."""
+    give_up = time.monotonic() + BODY_WITHIN_S
+    whole = False
+
+    async def timed() -> Message:
+        nonlocal whole
+        if whole:
+            # Waiting to hear that the other side has gone may take as long as it takes.
+            return await receive()
+        try:
+            message = await asyncio.wait_for(receive(), max(0.01, give_up - time.monotonic()))
+        except TimeoutError:
+            raise HTTPException(408, f"The request did not arrive whole within {BODY_WITHIN_S:.0f} s.") from None
+        whole = message["type"] != "http.request" or not message.get("more_body", False)
+        return message
+
+    return timed
+
+
+def _policy(nonce: str) -> str:
+    """The content security policy of an answer."""
+    return "; ".join(
         (
             "default-src 'none'",
             "script-src 'self'",
@@ -91,15 +137,27 @@ def _with_policy(send: Send, nonce: str) -> Send:
         )
     )
 
-    async def with_policy(message: Message) -> None:
-        if message["type"] == "http.response.start":
-            headers = MutableHeaders(scope=message)
-            headers["Content-Security-Policy"] = policy
-            headers["X-Content-Type-Options"] = "nosniff"
-            headers["Referrer-Policy"] = "no-referrer"
-            headers["Cross-Origin-Resource-Policy"] = "same-origin"
-            headers["Cross-Origin-Opener-Policy"] = "same-origin"
-            headers.setdefault("Cache-Control", "no-store")
-        await send(message)
 
-    return with_policy
+class _Sender:
+    """Sends an answer with the security policy and its companions, whatever made it."""
+
+    def __init__(self, send: Send, policy: str, *, without_body: bool) -> None:
+        self._send = send
+        self._policy = policy
+        self._without_body = without_body
+        #: Whether the answer's first part is on its way, so that no other can be given.
+        self.begun = False
+
+    async def __call__(self, message: Message) -> None:
+        if message["type"] == "http.response.start":
+            self.begun = True
+            headers = MutableHeaders(scope=message)
+            headers["Content-Security-Policy"] = self._policy
+            for name, value in COMPANIONS.items():
+                headers[name] = value
+            headers.setdefault("Cache-Control", "no-store")
+        elif self._without_body and message["type"] == "http.response.body":
+            if message.get("more_body", False):
+                return
+            message = {"type": "http.response.body", "body": b""}
+        await self._send(message)

@@ -13,7 +13,7 @@ from pydantic_core import ErrorDetails
 from starlette.exceptions import HTTPException
 from starlette.requests import ClientDisconnect
 
-from hearthkeep.core.design.reading import problems_from_details
+from hearthkeep.core.design.reading import MAX_PROBLEMS, problems_from_details
 from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
 from hearthkeep.exchange import MAX_WEATHER_BYTES, SheetError, UnitSheetError, WeatherFileError
 from hearthkeep.store import (
@@ -28,8 +28,8 @@ from hearthkeep.workers import FileTooHeavyError, WorkLostError
 
 #: Requests larger than this are refused, by their announced length before they are read [bytes].
 MAX_REQUEST_BYTES = 1_000_000
-#: Addresses that take more.
-MOST_BYTES = {"/api/weather-years": MAX_WEATHER_BYTES}
+#: Addresses that take more, or never need as much.
+MOST_BYTES = {"/api/weather-years": MAX_WEATHER_BYTES, "/api/loads/measure": 50_000, "/api/loads/read-line": 50_000}
 MEDIA_TYPE = "application/problem+json"
 
 
@@ -105,6 +105,17 @@ def problem_response(
     return JSONResponse(problem.model_dump(), status_code=status, media_type=MEDIA_TYPE)
 
 
+def unexpected_problem() -> JSONResponse:
+    """What is said of a fault of ours; its details stand in the log."""
+    return problem_response(
+        500,
+        "UNEXPECTED",
+        "Something went wrong inside",
+        "This is a fault of Hearth Keep; nothing was saved.",
+        fix="Try once more; if it comes again, save the design out as a file and say what was done before.",
+    )
+
+
 def too_large(path: str) -> str:
     """What is said of a request that holds too much."""
     return f"A request to this address may hold at most {MOST_BYTES.get(path, MAX_REQUEST_BYTES):,} bytes."
@@ -152,8 +163,9 @@ def install(app: FastAPI) -> None:
 
     async def invalid_request(request: Request, error: Exception) -> JSONResponse:
         details: list[ErrorDetails] = list(error.errors()) if isinstance(error, RequestValidationError) else []
-        problems = tuple(problem for detail in details for problem in _problems_of(detail))
-        detail = "\n".join(str(problem) for problem in problems)
+        problems = tuple(problem for detail in details[:MAX_PROBLEMS] for problem in _problems_of(detail))
+        more = [f"and {len(details) - MAX_PROBLEMS:,} more"] if len(details) > MAX_PROBLEMS else []
+        detail = "\n".join([*map(str, problems), *more])
         return problem_response(422, InputError.code, InputError.title, detail, fix=InputError.fix, problems=problems)
 
     async def plain_http(request: Request, error: Exception) -> JSONResponse:
@@ -167,18 +179,8 @@ def install(app: FastAPI) -> None:
         # The page was left while its request was on its way: nobody is there to be answered.
         return Response(status_code=400)
 
-    async def unexpected(request: Request, error: Exception) -> JSONResponse:
-        return problem_response(
-            500,
-            "UNEXPECTED",
-            "Something went wrong inside",
-            "This is a fault of Hearth Keep; nothing was saved.",
-            fix="Try once more; if it comes again, save the design out as a file and say what was done before.",
-        )
-
     for kind in KNOWN:
         app.add_exception_handler(kind, known)
     app.add_exception_handler(RequestValidationError, invalid_request)
     app.add_exception_handler(HTTPException, plain_http)
     app.add_exception_handler(ClientDisconnect, gone)
-    app.add_exception_handler(Exception, unexpected)

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
-from hearthkeep.api.bodies import DESIGN_BODY, Body, DocumentBytes, Helpers, Words
+from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers, Words, file_of
 from hearthkeep.core.design.fields import Identifier
 from hearthkeep.core.yearly import SunYear
 from hearthkeep.exchange import write_weather
@@ -43,7 +43,7 @@ def list_years(years: Repository) -> list[WeatherInfo]:
 async def take_file(
     years: Repository,
     workers: Helpers,
-    content: Body,
+    content: Annotated[bytes, Depends(file_of)],
     name: Words = "",
 ) -> WeatherInfo:
     """Store an EPW or TMY3 file; one whose hours are stored already keeps its key."""

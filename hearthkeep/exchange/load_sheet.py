@@ -17,7 +17,7 @@ from hearthkeep.core.loads import with_readings
 from hearthkeep.core.loads.known_text import known_text, number, start_text
 from hearthkeep.core.numbers import MOST_CHARACTERS, Commas
 from hearthkeep.exchange.load_cells import MAY_BE_EMPTY, READERS, SUPPLY_WORDS, CellError, RowValues, percent_of
-from hearthkeep.exchange.tables import Cell
+from hearthkeep.exchange.tables import Cell, unguarded
 
 #: The columns as they are written, with the field each holds.
 COLUMNS: tuple[tuple[str, str], ...] = (
@@ -234,7 +234,7 @@ class _RowReading(RowValues):
         self.titles[field] = title
         # A leading apostrophe says that what follows is text, even if it looks like a formula.
         is_literal = isinstance(cell, str) and cell.startswith("'")
-        cell = cell[1:] if isinstance(cell, str) and is_literal else cell
+        cell = unguarded(cell) if isinstance(cell, str) else cell
         if cell == "":
             if field in MAY_BE_EMPTY:
                 self.values[field] = None

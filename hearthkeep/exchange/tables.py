@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 import zipfile
 from collections.abc import Sequence
 
@@ -120,6 +121,28 @@ def write_xlsx(rows: Sequence[Sequence[Cell]], title: str) -> bytes:
     return out.getvalue()
 
 
+#: What a spreadsheet takes for the beginning of a formula; an apostrophe before it says that it is text.
+_RUN = "=+-@\t"
+_AFTER_SEMICOLON = re.compile(rf"(;\s*)(?=[{re.escape(_RUN)}'])")
+_GUARDED = re.compile(rf"(;\s*)'(?=[{re.escape(_RUN)}'])")
+
+
+def guarded(text: str) -> str:
+    """Text that a spreadsheet would run as a formula, kept as text by an apostrophe.
+
+    Where the semicolon parts cells, as in many countries, what follows one begins a cell of its own.
+
+    >>> guarded("=1+1"), guarded("lamp; =1+1"), guarded("lamp; fan")
+    ("'=1+1", "lamp; '=1+1", 'lamp; fan')
+    """
+    inside = _AFTER_SEMICOLON.sub(r"\1'", text)
+    return f"'{inside}" if text[:1] and text[0] in f"{_RUN}'" else inside
+
+
+def unguarded(text: str) -> str:
+    """The text as it was before `guarded`."""
+    return _GUARDED.sub(r"\1", text[1:] if text.startswith("'") else text)
+
+
 def _safe(cell: Cell) -> Cell:
-    """Text that a spreadsheet would run as a formula is kept as text by a leading apostrophe."""
-    return f"'{cell}" if isinstance(cell, str) and cell[:1] in ("=", "+", "-", "@", "'") else cell
+    return guarded(cell) if isinstance(cell, str) else cell

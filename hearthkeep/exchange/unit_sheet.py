@@ -14,6 +14,7 @@ from hearthkeep.core.design import CyclePoint
 from hearthkeep.core.errors import HearthKeepError
 from hearthkeep.core.numbers import Commas, read_number
 from hearthkeep.exchange.load_sheet import CellProblem
+from hearthkeep.exchange.tables import guarded, unguarded
 
 MAX_UNITS = 10_000
 #: Written as 0.5:1600 0.8:700.
@@ -61,9 +62,7 @@ def _shown(title: str, value: Any) -> str:
         return " ".join(f"{point['depth_frac']!r}:{point['cycles']!r}" for point in value)
     if isinstance(value, float):
         return repr(value).removesuffix(".0")
-    text = str(value)
-    # Text that a spreadsheet would run as a formula is kept as text.
-    return f"'{text}" if text[:1] in "=+-@'" else text
+    return guarded(str(value))
 
 
 def read_units(adapter: TypeAdapter[Any], model: type[BaseModel], text: str) -> UnitSheet:
@@ -117,7 +116,7 @@ def _read(title: str, text: str) -> Any:
     if title == POINTS:
         return _points(text)
     if title in _CHOICES:
-        return text[1:] if text.startswith("'") else text
+        return unguarded(text)
     number = read_number(text, Commas.UNSURE)
     return int(number) if title.startswith("max_") and number == int(number) else number
 

@@ -37,6 +37,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
                 import uvicorn
 
                 from hearthkeep.api import create_app
+                from hearthkeep.server.patience import PatientProtocol
 
                 starting.result()
             url = cluster.url(DEMO_DATABASE if demo else OWN_DATABASE)
@@ -52,7 +53,9 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             keeper.start()
             address = f"http://127.0.0.1:{port}/"
             note_running(home, address)
-            config = uvicorn.Config(app, log_config=None, access_log=False, timeout_graceful_shutdown=5)
+            config = uvicorn.Config(
+                app, http=PatientProtocol, log_config=None, access_log=False, timeout_graceful_shutdown=5
+            )
             served = True
             tell(f"Hearth Keep is at {address}" + ("  (demo data)" if demo else ""))
             tell("Ctrl-C stops it.")

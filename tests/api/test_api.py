@@ -1,11 +1,13 @@
 """The web interface on real PostgreSQL: documents, problems, and what may not reach it."""
 
 import json
+import uuid
 from datetime import datetime
 from unittest import mock
 
 from hearthkeep.api.problems import MAX_REQUEST_BYTES
 from hearthkeep.core.design import MAX_LOADS
+from hearthkeep.store import Summaries
 from hearthkeep.workers import Workers
 from tests.support.api import JSON, PORT, ApiTest
 from tests.support.designs import BIRCHROW, ROOT, birchrow
@@ -139,6 +141,124 @@ class Assessments(ApiTest):
 
     def test_the_health_page_asks_the_database(self):
         self.assertEqual(self.client.get("/api/health").json()["database"], "answers")
+
+
+class EditAndSave(ApiTest):
+    """One sending per edit: the document goes out for its assessment, and the save names it."""
+
+    def assessed(self, **fields):
+        answer = self.client.post("/api/assessments", content=self.document(**fields), headers=JSON)
+        return answer.headers["held-as"]
+
+    def test_a_save_names_what_was_just_assessed(self):
+        made = self.made()
+        address, held = f"/api/designs/{made['id']}", self.assessed(name="Edited")
+        saved = self.client.put(address, params={"expected_revision": 1, "held": held})
+        self.assertEqual(saved.status_code, 200, saved.text)
+        self.assertEqual(saved.json().keys(), {"id", "revision", "saved_at", "can_undo", "can_redo"})
+        self.assertEqual(self.client.get(address).json()["document"], {**made["document"], "name": "Edited"})
+        again = self.client.put(address, params={"expected_revision": 2, "held": held}).json()
+        self.assertEqual(again["revision"], 2)
+
+    def test_what_is_held_no_more_has_to_be_sent(self):
+        made = self.made()
+        with mock.patch("hearthkeep.api.held.MOST_DOCUMENTS", 1):
+            held = self.assessed(name="First")
+            self.assessed(name="Second")
+        answer = self.client.put(f"/api/designs/{made['id']}", params={"expected_revision": 1, "held": held})
+        self.assertEqual(answer.status_code, 410)
+
+    def test_a_save_whose_answer_was_lost_is_the_same_save(self):
+        made, key = self.made(), str(uuid.uuid4())
+        address, query = f"/api/designs/{made['id']}", {"expected_revision": 1, "key": key}
+        first = self.client.put(address, params=query, content=self.document(name="b"), headers=JSON)
+        again = self.client.put(address, params=query, content=self.document(name="b"), headers=JSON)
+        self.assertEqual((first.status_code, again.json()), (200, first.json()))
+        back = {"expected_revision": 2, "key": str(uuid.uuid4())}
+        steps = [self.client.post(f"{address}/undo", params=back).json()["revision"] for _ in range(2)]
+        self.assertEqual(steps, [3, 3])
+
+
+class ByPages(ApiTest):
+    def test_pages_and_words(self):
+        ids = [self.made(name=f"Paged house {number:02}")["id"] for number in range(7)]
+        self.client.delete(f"/api/designs/{ids[0]}")
+
+        def page(**query):
+            found = self.client.get("/api/designs", params={"words": "paged HOUSE", "per_page": 4, **query}).json()
+            return [entry["id"] for entry in found["designs"]], found["total"]
+
+        self.assertEqual(page(), (ids[:2:-1], 6))
+        self.assertEqual(page(page=2), ([ids[2], ids[1]], 6))
+        self.assertEqual(page(page=3), ([], 6))
+        self.assertEqual(page(deleted=True), ([ids[0]], 1))
+        self.assertEqual(page(words="paged 05"), ([ids[5]], 1))
+        self.assertEqual(page(words="100% _"), ([], 0))
+
+
+class Answers(ApiTest):
+    HEADERS = frozenset({
+        "content-security-policy", "x-content-type-options", "x-frame-options", "referrer-policy", "permissions-policy",
+        "cross-origin-resource-policy", "cross-origin-opener-policy", "cache-control",
+    })  # fmt: skip
+
+    def test_every_answer_carries_the_security_headers(self):
+        too_long = {"content-length": str(10**9)}
+        for answer in (
+            self.client.get("/api/health"),
+            self.client.get("/api/designs/nonsense"),
+            self.client.get("/api/nowhere"),
+            self.client.get("/api/health", headers={"host": "elsewhere.example"}),
+            self.client.get("/api/health", headers={"origin": "http://elsewhere.example"}),
+            self.client.post("/api/assessments", content=b"", headers=too_long),
+            self.client.put("/api/health"),
+        ):
+            with self.subTest(answer.status_code):
+                self.assertLessEqual(self.HEADERS, answer.headers.keys())
+
+    def test_so_does_a_fault_of_ours_which_is_logged_and_not_shown(self):
+        with (
+            mock.patch.object(Summaries, "page", side_effect=ZeroDivisionError("secret detail")),
+            self.assertLogs("hearthkeep.api.guard", "ERROR") as logged,
+        ):
+            answer = self.client.get("/api/designs")
+        self.assertEqual((answer.status_code, answer.json()["code"]), (500, "UNEXPECTED"))
+        self.assertLessEqual(self.HEADERS, answer.headers.keys())
+        self.assertNotIn("secret detail", answer.text)
+        self.assertIn("secret detail", "\n".join(logged.output))
+
+    def test_head_is_answered_as_get_without_a_body(self):
+        for path in ("/api/health", "/api/designs", "/api/nowhere"):
+            head, get = self.client.head(path), self.client.get(path)
+            self.assertEqual((head.status_code, head.content), (get.status_code, b""))
+            self.assertEqual(head.headers["content-length"], get.headers["content-length"])
+
+    def test_a_document_sent_as_plain_text_is_refused(self):
+        # What a form of another page could send without asking.
+        for kind in ("text/plain", "text/plain; charset=utf-8", "application/x-www-form-urlencoded", ""):
+            for path in ("/api/designs/import", "/api/assessments"):
+                answer = self.client.post(path, content=self.document(), headers={"content-type": kind})
+                self.assertEqual(answer.status_code, 415, kind)
+        kinds = {"content-type": "text/plain"}
+        self.assertIn(
+            self.client.post("/api/designs", content='{"kind":"home","name":"x"}', headers=kinds).status_code,
+            (415, 422),
+        )
+        self.assertEqual(self.client.post("/api/weather-years", content=b"x", headers=kinds).status_code, 415)
+
+    def test_sixty_thousand_unknown_fields_make_a_short_answer(self):
+        document = {**json.loads(self.document()), **{f"f{number}": 0 for number in range(60_000)}}
+        text = json.dumps(document)
+        for path, content in (
+            ("/api/assessments", text),
+            ("/api/loads/prices", json.dumps({"design": document, "load_id": "x"})),
+            ("/api/loads/preview-sheet", json.dumps({f"f{number}": 0 for number in range(60_000)})),
+            ("/api/loads/measure", json.dumps({f"f{number}": 0 for number in range(3_000)})),
+        ):
+            with self.subTest(path):
+                answer = self.client.post(path, content=content[:MAX_REQUEST_BYTES], headers=JSON)
+                self.assertEqual(answer.status_code, 200 if path.endswith("sheet") else 422)
+                self.assertLess(len(answer.content), 20_000)
 
 
 class Guarded(ApiTest):

@@ -20,7 +20,7 @@ from hearthkeep.store import StaleRevisionError
 from hearthkeep.store.models import RevisionRow
 from hearthkeep.workers import FileTooHeavyError, Workers, limits, tasks
 from hearthkeep.workers.pool import warm_context
-from tests.support.api import JSON, ApiTest
+from tests.support.api import BINARY, JSON, ApiTest
 from tests.support.weather import epw_lines, joined
 
 PATIENCE_S = 20
@@ -158,7 +158,7 @@ class Answers(ApiTest):
                 self.refused(self.client.delete(f"/api/library/{kind}/%00"))
         self.refused(self.client.get("/api/weather-years/%00/year.epw"))
         self.refused(self.client.delete("/api/weather-years/a%00b"))
-        self.refused(self.client.post("/api/weather-years?name=%00", content=joined(epw_lines())))
+        self.refused(self.client.post("/api/weather-years?name=%00", content=joined(epw_lines()), headers=BINARY))
         self.refused(self.client.post("/api/designs", json={"kind": "home", "name": "a\u0000b"}))
 
     def test_sheets_of_units(self):
@@ -182,7 +182,7 @@ class Answers(ApiTest):
         for at in (0, 9):
             with self.subTest(line=at + 1):
                 spoilt = [*lines[:at], lines[at] + "," + "9" * 140_000, *lines[at + 1 :]]
-                answer = self.client.post("/api/weather-years", content=joined(spoilt))
+                answer = self.client.post("/api/weather-years", content=joined(spoilt), headers=BINARY)
                 self.refused(answer)
                 self.assertIn(f"Line {at + 1}", answer.json()["detail"])
 

@@ -4,10 +4,8 @@ import json
 
 from hearthkeep.exchange import read_weather
 from hearthkeep.store import NotFoundError
-from tests.support.api import JSON, ApiTest
+from tests.support.api import BINARY, JSON, ApiTest
 from tests.support.weather import epw_lines, joined, tmy3_lines
-
-BINARY = {"content-type": "application/octet-stream"}
 
 
 class WeatherRoutes(ApiTest):

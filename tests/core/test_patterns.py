@@ -13,7 +13,26 @@ from tests.support.designs import ROOT
 
 #: A quadratic pattern takes half a minute and more for texts of this length; a linear one takes milliseconds.
 LENGTH, PATIENCE_S = 40_000, 10
-PIECES = ("0", "9,", "1.", "1 000", " ", "\t", "a", "W", "x", "-", "/", "'", "1-2", "0,0", "per", "1:", "_", '"schema_version"')
+PIECES = (
+    "0",
+    "9,",
+    "1.",
+    "1 000",
+    " ",
+    "\t",
+    "a",
+    "W",
+    "x",
+    "-",
+    "/",
+    "'",
+    "1-2",
+    "0,0",
+    "per",
+    "1:",
+    "_",
+    '"schema_version"',
+)
 
 
 def patterns():

@@ -14,6 +14,7 @@ from tests.support.designs import BIRCHROW
 
 PORT = 8700
 JSON = {"content-type": "application/json"}
+BINARY = {"content-type": "application/octet-stream"}
 
 
 class ApiTest(unittest.TestCase):

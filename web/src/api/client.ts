@@ -14,11 +14,13 @@ export type ChemistryRow = Schemas['ChemistryRow']
 export type ChemistryTypical = Schemas['ChemistryTypical']
 export type Controller = Schemas['Controller']
 export type Design = Schemas['Design']
+export type DesignPage = Schemas['DesignPage']
 export type DesignSummary = Schemas['DesignSummary']
 export type Figure = Schemas['Figure']
 export type Finding = Schemas['Finding']
 export type GeneratorChoice = Schemas['GeneratorChoice']
 export type Kind = Schemas['Kind']
+export type LastBackup = Schemas['LastBackup']
 export type LibraryBattery = Schemas['LibraryBattery']
 export type LibraryInverter = Schemas['LibraryInverter']
 export type LibraryModule = Schemas['LibraryModule']
@@ -34,6 +36,7 @@ export type Remedy = Schemas['Remedy']
 export type Problem = Schemas['Problem']
 export type ProblemField = Schemas['ProblemField']
 export type RestState = Schemas['RestState']
+export type Saved = Schemas['Saved']
 export type Series = Schemas['Series']
 export type SheetLine = Schemas['SheetLine']
 export type SheetPreview = Schemas['SheetPreview']
@@ -50,7 +53,7 @@ export type WeatherInfo = Schemas['WeatherInfo']
 
 /** What a call came to: an answer, a refusal in words, or silence from the server. */
 export type Outcome<T> =
-  { kind: 'answer'; value: T } | { kind: 'refused'; problem: Problem } | { kind: 'silent' }
+  { kind: 'answer'; value: T; headers: Headers } | { kind: 'refused'; problem: Problem } | { kind: 'silent' }
 
 /** Turn the client's result into one of three outcomes; a proxy's or crashed server's page counts as silence. */
 export async function outcome<T>(
@@ -58,7 +61,7 @@ export async function outcome<T>(
 ): Promise<Outcome<T>> {
   try {
     const { data, error, response } = await call
-    if (response.ok) return { kind: 'answer', value: data as T }
+    if (response.ok) return { kind: 'answer', value: data as T, headers: response.headers }
     const problem = error as Problem | undefined
     if (response.status >= 500 || problem?.type === undefined) return { kind: 'silent' }
     return { kind: 'refused', problem }

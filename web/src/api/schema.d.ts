@@ -13,7 +13,8 @@ export interface paths {
         };
         /**
          * List Designs
-         * @description Designs in use, or the deleted ones, last saved first; only what has changed since the last look is assessed.
+         * @description A page of the designs in use, or of the deleted ones, last saved first; only what has changed since the last look
+         *     is assessed. Words are sought in the names.
          */
         get: operations["list_designs_api_designs_get"];
         put?: never;
@@ -62,7 +63,8 @@ export interface paths {
         get: operations["open_design_api_designs__design_id__get"];
         /**
          * Save Design
-         * @description Save a new revision; refused with 409 when a newer one was saved meanwhile.
+         * @description Save a new revision; refused with 409 when a newer one was saved meanwhile, with 410 when the document is held no
+         *     more and has to be sent.
          */
         put: operations["save_design_api_designs__design_id__put"];
         post?: never;
@@ -227,7 +229,7 @@ export interface paths {
         put?: never;
         /**
          * Assess Design
-         * @description Assess a design as it stands in the window, saved or not.
+         * @description Assess a design as it stands in the window, saved or not; the document is held for a save that names it.
          */
         post: operations["assess_design_api_assessments_post"];
         delete?: never;
@@ -724,6 +726,26 @@ export interface paths {
          * @description Answers 503 while the database is away.
          */
         get: operations["health_api_health_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups/last": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Last Backup
+         * @description When the last nightly backup was made, and where; none where they are switched off.
+         */
+        get: operations["last_backup_api_backups_last_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1510,6 +1532,16 @@ export interface components {
             simulation: components["schemas"]["Simulation"];
         };
         /**
+         * DesignPage
+         * @description Part of the list of designs.
+         */
+        DesignPage: {
+            /** Designs */
+            designs: components["schemas"]["DesignSummary"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * DesignSummary
          * @description One line of the list of designs.
          */
@@ -1955,6 +1987,20 @@ export interface components {
          * @enum {string}
          */
         Kind: "home" | "portable";
+        /**
+         * LastBackup
+         * @description What is known of the backups made on their own.
+         */
+        LastBackup: {
+            /** Folder */
+            folder: string;
+            /** File */
+            file: string | null;
+            /** Made At */
+            made_at: string | null;
+            /** Trouble */
+            trouble: string;
+        };
         /**
          * Ledger
          * @description Where the energy came from and went [Wh]. The first five sum to the last six.
@@ -2763,6 +2809,28 @@ export interface components {
          * @enum {string}
          */
         RowFate: "new" | "changed" | "same" | "faulty";
+        /**
+         * Saved
+         * @description What a save came to; the document is the one that was sent.
+         */
+        Saved: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Can Redo */
+            can_redo: boolean;
+        };
         /**
          * Series
          * @description What the strip draws; the arrays over steps are one shorter than the edges.
@@ -3611,6 +3679,9 @@ export interface operations {
         parameters: {
             query?: {
                 deleted?: boolean;
+                words?: string;
+                page?: number;
+                per_page?: number;
             };
             header?: never;
             path?: never;
@@ -3624,7 +3695,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DesignSummary"][];
+                    "application/json": components["schemas"]["DesignPage"];
                 };
             };
             /** @description Refused, with the reason */
@@ -3776,6 +3847,10 @@ export interface operations {
             query: {
                 /** @description Revision the change was made on */
                 expected_revision: number;
+                /** @description Made up by the sender; the same change sent again under it is done once */
+                key?: string | null;
+                /** @description Key of a document just assessed; then no body is sent */
+                held?: string | null;
             };
             header?: never;
             path: {
@@ -3783,7 +3858,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
                 "application/json": components["schemas"]["Design"];
             };
@@ -3795,7 +3870,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StoredDesign"];
+                    "application/json": components["schemas"]["Saved"];
                 };
             };
             /** @description Refused, with the reason */
@@ -3980,6 +4055,8 @@ export interface operations {
             query: {
                 /** @description Revision the change was made on */
                 expected_revision: number;
+                /** @description Made up by the sender; the same change sent again under it is done once */
+                key?: string | null;
             };
             header?: never;
             path: {
@@ -4023,6 +4100,8 @@ export interface operations {
             query: {
                 /** @description Revision the change was made on */
                 expected_revision: number;
+                /** @description Made up by the sender; the same change sent again under it is done once */
+                key?: string | null;
             };
             header?: never;
             path: {
@@ -5303,6 +5382,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    last_backup_api_backups_last_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastBackup"] | null;
                 };
             };
             /** @description Refused, with the reason */

@@ -31,6 +31,7 @@ export function createAssessing(state: DesignState, noteAway: (silent: boolean) 
     noteAway(answer.kind === 'silent')
     if (answer.kind === 'answer') {
       state.assessment.value = answer.value
+      Object.assign(state.held, { document: asked, key: answer.headers.get('Held-As') ?? '' })
       state.problems.value = []
       if (isEdit && before !== undefined)
         state.lastChange_h.value = answer.value.outage.hours_carried_h - before

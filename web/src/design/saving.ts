@@ -1,9 +1,10 @@
 /** Saving the document as it stands: one save at a time, the newest state last, again and again while the server is silent. */
 import { useDebounceFn } from '@vueuse/core'
 
-import { api, outcome, type Design } from '@/api/client'
+import { api, outcome, type Design, type Outcome, type Saved } from '@/api/client'
 
 import { dropDraft, keepDraft } from './drafts'
+import { createKeys } from './keys'
 import type { DesignState } from './state'
 
 const SAVE_AFTER_MS = 400
@@ -25,6 +26,7 @@ export interface SavingOptions {
 }
 
 export function createSaving(state: DesignState, { onStale, onBack }: SavingOptions): Saving {
+  const keyOf = createKeys()
   let saving: Promise<void> | null = null
   let retry: ReturnType<typeof setTimeout> | undefined
 
@@ -42,12 +44,7 @@ export function createSaving(state: DesignState, { onStale, onBack }: SavingOpti
   async function saveOnce(designId: string, asked: Design): Promise<void> {
     const { saveState, revision } = state
     if (saveState.value === 'unsaved') saveState.value = 'saving'
-    const answer = await outcome(
-      api.PUT('/api/designs/{design_id}', {
-        params: { path: { design_id: designId }, query: { expected_revision: revision.value } },
-        body: asked,
-      }),
-    )
+    const answer = await send(designId, asked)
     if (designId !== state.id.value) return
     noteAway(answer.kind === 'silent')
     if (answer.kind === 'silent') saveState.value = 'offline'
@@ -69,6 +66,19 @@ export function createSaving(state: DesignState, { onStale, onBack }: SavingOpti
       state.problems.value = answer.problem.problems ?? []
       saveState.value = 'invalid'
     }
+  }
+
+  /** What was just assessed is named by its key; only what the server does not hold is sent. */
+  async function send(designId: string, asked: Design): Promise<Outcome<Saved>> {
+    const path = { design_id: designId }
+    const query = { expected_revision: state.revision.value, key: keyOf(asked, state.revision.value) }
+    if (state.held.document === asked && state.held.key) {
+      const named = await outcome(
+        api.PUT('/api/designs/{design_id}', { params: { path, query: { ...query, held: state.held.key } } }),
+      )
+      if (named.kind !== 'refused' || named.problem.status !== 410) return named
+    }
+    return outcome(api.PUT('/api/designs/{design_id}', { params: { path, query }, body: asked }))
   }
 
   function noteAway(silent: boolean): void {

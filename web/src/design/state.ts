@@ -19,6 +19,8 @@ export function createDesignState() {
   const canUndo = ref(false)
   const canRedo = ref(false)
   const assessment = shallowRef<Assessment | null>(null)
+  /** The document assessed last and the key under which the server holds it, so that a save need not send it again. */
+  const held = { document: null as Design | null, key: '' }
   /** Fields at fault in the document as it stands in the window. */
   const problems = shallowRef<ProblemField[]>([])
   const saveState = ref<SaveState>('saved')
@@ -61,6 +63,7 @@ export function createDesignState() {
     canUndo,
     canRedo,
     assessment,
+    held,
     problems,
     saveState,
     conflict,

@@ -6,6 +6,7 @@ import { api, outcome, refusal, type Design } from '@/api/client'
 import { createAssessing } from './assessing'
 import { createConflicts } from './conflicts'
 import { dropDraft, findDraft, keepDraft } from './drafts'
+import { createKeys } from './keys'
 import { withValue } from './path'
 import { createSaving } from './saving'
 import { createDesignState } from './state'
@@ -15,6 +16,7 @@ export const useDesign = defineStore('design', () => {
   const saving = createSaving(state, { onStale: () => conflicts.meet(), onBack: () => assessing.assess() })
   const assessing = createAssessing(state, saving.noteAway)
   const conflicts = createConflicts(state, saving, () => step('undo'))
+  const stepKey = createKeys()
   const { document, savedDocument, revision, saveState, isDirty } = state
 
   async function open(designId: string): Promise<void> {
@@ -93,7 +95,8 @@ export const useDesign = defineStore('design', () => {
     }
     await saving.save()
     if (isDirty.value) return
-    const params = { path: { design_id: state.id.value }, query: { expected_revision: revision.value } }
+    const query = { expected_revision: revision.value, key: stepKey(direction, revision.value) }
+    const params = { path: { design_id: state.id.value }, query }
     const answer = await outcome(
       direction === 'undo'
         ? api.POST('/api/designs/{design_id}/undo', { params })

@@ -1,14 +1,19 @@
 <script setup lang="ts">
 /** Designs that were deleted and can be brought back with their history. */
 import type { DesignSummary } from '@/api/client'
+import { count } from '@/shared/format'
+import PageBar from '@/shared/PageBar.vue'
 
-defineProps<{ designs: readonly DesignSummary[] }>()
+import { PER_PAGE, type DesignPages } from './useDesignPages'
+
+const props = defineProps<{ pages: DesignPages }>()
+const { designs, total, page, pages: most } = props.pages
 const emit = defineEmits<{ restore: [design: DesignSummary] }>()
 </script>
 
 <template>
   <details class="deleted">
-    <summary>Deleted designs ({{ designs.length }})</summary>
+    <summary>Deleted designs ({{ count(total) }})</summary>
     <table class="ledger">
       <tbody>
         <tr v-for="design in designs" :key="design.id">
@@ -26,6 +31,7 @@ const emit = defineEmits<{ restore: [design: DesignSummary] }>()
         </tr>
       </tbody>
     </table>
+    <PageBar v-model="page" :total="total" :per-page="PER_PAGE" :pages="most" what="deleted designs" />
   </details>
 </template>
 

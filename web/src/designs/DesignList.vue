@@ -3,15 +3,18 @@ import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, outcome, type DesignSummary, type Kind, type Outcome, refusal } from '@/api/client'
+import PageBar from '@/shared/PageBar.vue'
 import TopBar from '@/shell/TopBar.vue'
 
+import BackupNote from './BackupNote.vue'
 import DeletedDesigns from './DeletedDesigns.vue'
 import DesignTable from './DesignTable.vue'
 import ImportButton from './ImportButton.vue'
+import { PER_PAGE, useDesignPages } from './useDesignPages'
 
 const router = useRouter()
-const designs = ref<DesignSummary[]>([])
-const deleted = ref<DesignSummary[]>([])
+const inUse = useDesignPages(false)
+const gone = useDesignPages(true)
 const isLoaded = ref(false)
 /** What the last act came to, and whether the list itself could be had. */
 const trouble = ref('')
@@ -21,13 +24,8 @@ const justDeleted = ref<DesignSummary | null>(null)
 const SILENT = 'Hearth Keep is not answering. Start it again with ./hearth start, then reload this page.'
 
 async function load(): Promise<void> {
-  const [inUse, gone] = await Promise.all([
-    outcome(api.GET('/api/designs', {})),
-    outcome(api.GET('/api/designs', { params: { query: { deleted: true } } })),
-  ])
-  isSilent.value = inUse.kind !== 'answer' || gone.kind !== 'answer'
-  if (inUse.kind === 'answer') designs.value = inUse.value
-  if (gone.kind === 'answer') deleted.value = gone.value
+  const answered = await Promise.all([inUse.load(), gone.load()])
+  isSilent.value = answered.includes(false)
   isLoaded.value = true
 }
 
@@ -100,12 +98,37 @@ onMounted(() => {
           Bring it back
         </button>
       </p>
-      <DesignTable v-if="designs.length" :designs="designs" @duplicate="duplicate" @remove="remove" />
+      <input
+        v-if="inUse.words.value || inUse.pages.value > 1"
+        v-model="inUse.words.value"
+        class="seek"
+        placeholder="Seek by name"
+        aria-label="Seek a design by name"
+        maxlength="120"
+        data-test="seek-design"
+      />
+      <DesignTable
+        v-if="inUse.designs.value.length"
+        :designs="inUse.designs.value"
+        @duplicate="duplicate"
+        @remove="remove"
+      />
+      <p v-else-if="isLoaded && inUse.words.value" class="first">
+        No design’s name holds “{{ inUse.words.value }}”.
+      </p>
       <p v-else-if="isLoaded && !isSilent" class="first">
         No designs yet. Begin with a home, whose circuits stay on through an outage, or with a portable unit
         that is carried to where it is needed.
       </p>
-      <DeletedDesigns v-if="deleted.length" :designs="deleted" @restore="restore" />
+      <PageBar
+        v-model="inUse.page.value"
+        :total="inUse.total.value"
+        :per-page="PER_PAGE"
+        :pages="inUse.pages.value"
+        what="designs"
+      />
+      <DeletedDesigns v-if="gone.total.value" :pages="gone" @restore="restore" />
+      <BackupNote />
     </main>
   </div>
 </template>
@@ -130,6 +153,13 @@ onMounted(() => {
   margin-left: auto;
   display: flex;
   gap: 8px;
+}
+
+.seek {
+  width: min(360px, 100%);
+  margin-bottom: 12px;
+  padding: 5px 8px;
+  border: 1px solid var(--slate);
 }
 
 .trouble {

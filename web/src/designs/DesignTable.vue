@@ -146,6 +146,7 @@ const emit = defineEmits<{ duplicate: [design: DesignSummary]; remove: [design: 
   color: var(--pine);
   font-weight: 700;
   font-size: 14px;
+  vertical-align: middle;
   padding: 0 8px;
   text-decoration: none;
 }

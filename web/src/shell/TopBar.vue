@@ -46,6 +46,8 @@ defineExpose({ openHelp: () => (isHelpOpen.value = true) })
   display: flex;
   align-items: center;
   gap: 8px;
+  /* A long page below must not press it together. */
+  flex: none;
   height: 44px;
   padding: 0 10px 0 14px;
   background: var(--bar);
