@@ -86,28 +86,28 @@ def _port(text: str) -> int:
 
 
 def _serve(options: argparse.Namespace) -> int:
-    from hearthkeep.server import serve
+    from hearthkeep.server.serve import serve
 
     serve(home(), port=options.port, demo=options.demo, tell=lambda line: print(line, flush=True))
     return 0
 
 
 def _stop(options: argparse.Namespace) -> int:
-    from hearthkeep.server import stop
+    from hearthkeep.server.running import stop
 
     print("Stopped." if stop(home()) else "Hearth Keep was not running.")
     return 0
 
 
 def _backup(options: argparse.Namespace) -> int:
-    from hearthkeep.server import backup
+    from hearthkeep.server.keeping import backup
 
     backup(home(), options.file.absolute(), tell=print)
     return 0
 
 
 def _restore(options: argparse.Namespace) -> int:
-    from hearthkeep.server import restore
+    from hearthkeep.server.keeping import restore
 
     restore(options.file.absolute(), options.into or home(), tell=print)
     return 0

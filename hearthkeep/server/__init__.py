@@ -1,7 +1,4 @@
-"""The application as a process: started, watched over, stopped; its backups made and restored."""
+"""The application as a process: `serve` starts it, `running` finds and stops it, `keeping` makes and restores backups.
 
-from hearthkeep.server.keeping import backup, restore
-from hearthkeep.server.running import Running, ServeError, running, stop
-from hearthkeep.server.serve import DEMO_DATABASE, OWN_DATABASE, serve
-
-__all__ = ["DEMO_DATABASE", "OWN_DATABASE", "Running", "ServeError", "backup", "restore", "running", "serve", "stop"]
+Nothing is imported here: each command loads only what it needs.
+"""

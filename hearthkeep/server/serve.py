@@ -14,7 +14,7 @@ from hearthkeep.server.keeper import Keeper
 from hearthkeep.server.logs import keep_log
 from hearthkeep.server.running import ServeError, forget_running, note_running, only_one
 from hearthkeep.store import MODELS, SHEETS, Cluster, Designs, Library, Nightly, Unit, engine_for, ensure_database
-from hearthkeep.workers import Workers
+from hearthkeep.workers import Workers, begin_warming
 
 ROOT = Path(__file__).resolve().parents[2]
 WEB_BUILD = ROOT / "web" / "dist"
@@ -31,6 +31,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
         try:
             note_running(home)
             keep_log(home)
+            begin_warming()
             # The database starts while the web interface, which takes seconds to load, is loaded.
             with ThreadPoolExecutor(max_workers=1) as beside:
                 starting = beside.submit(cluster.ensure_running)

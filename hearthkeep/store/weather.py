@@ -5,15 +5,18 @@ from __future__ import annotations
 import io
 from dataclasses import dataclass, fields
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 from sqlalchemy import Engine, delete, select
 from sqlalchemy.dialects.postgresql import insert
 
-from hearthkeep.core.sources import WeatherYear
 from hearthkeep.store.database import transaction
 from hearthkeep.store.errors import InUseError, NotFoundError
 from hearthkeep.store.models import DesignRow, RevisionRow, WeatherRow
+
+if TYPE_CHECKING:
+    from hearthkeep.core.sources import WeatherYear
 
 #: Series of a year in the order in which they are kept.
 SERIES = ("ghi_w_m2", "dni_w_m2", "dhi_w_m2", "air_c", "wind_m_s", "snow_cm")
@@ -111,6 +114,9 @@ class WeatherYears:
 
 
 def _year_of(row: WeatherRow) -> WeatherYear:
+    # Loaded here, because it brings the compiler along, which a command such as stop has no use for.
+    from hearthkeep.core.sources import WeatherYear
+
     with np.load(io.BytesIO(row.hours), allow_pickle=False) as held:
         series = {name: held[f"arr_{index}"].astype(np.float64) for index, name in enumerate(SERIES)}
     return WeatherYear(

@@ -2,6 +2,6 @@
 process each with limits of memory and time."""
 
 from hearthkeep.workers.limits import FileTooHeavyError
-from hearthkeep.workers.pool import Workers, WorkLostError
+from hearthkeep.workers.pool import Workers, WorkLostError, begin_warming
 
-__all__ = ["FileTooHeavyError", "WorkLostError", "Workers"]
+__all__ = ["FileTooHeavyError", "WorkLostError", "Workers", "begin_warming"]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import multiprocessing
+import multiprocessing.forkserver
 import os
 import signal
 import threading
@@ -17,7 +18,7 @@ from typing import ParamSpec, TypeVar
 from sqlalchemy import URL
 
 from hearthkeep.core.errors import HearthKeepError
-from hearthkeep.workers import limits, tasks
+from hearthkeep.workers import limits
 
 #: No assessment of a design that the format admits takes nearly as long [s].
 LONGEST_S = 60.0
@@ -101,12 +102,21 @@ def warm_context() -> ForkServerContext:
     return context
 
 
+def begin_warming() -> None:
+    """Let the process that the others are forked from load what it needs, while this one goes on."""
+    warm_context()
+    multiprocessing.forkserver.ensure_running()
+
+
 def _begin(url: str) -> None:
     """What each process does first."""
     # Ctrl-C is sent to all processes of a terminal; the server ends these itself.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     signal.signal(signal.SIGTERM, signal.SIG_DFL)
     threading.Thread(target=_end_with_server, daemon=True).start()
+    # Loaded already, by the process this one was forked from; the server itself need not wait for it.
+    from hearthkeep.workers import tasks
+
     tasks.begin(url)
 
 

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import psycopg
 
-from hearthkeep.server import restore
+from hearthkeep.server.keeping import restore
 from hearthkeep.store import (
     BackupError,
     Cluster,
