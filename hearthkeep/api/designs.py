@@ -220,9 +220,9 @@ def redo(designs: Repository, design_id: uuid.UUID, expected_revision: Expected,
 
 
 @router.post("/{design_id}/duplicate", status_code=201)
-def duplicate(designs: Repository, design_id: uuid.UUID, copy: CopyName) -> StoredDesign:
+def duplicate(designs: Repository, design_id: uuid.UUID, copy: CopyName) -> Saved:
     """A copy of the newest revision under a new name."""
-    return designs.create(designs.get(design_id).document.model_copy(update={"name": copy.name}))
+    return designs.copy(design_id, copy.name)
 
 
 @router.delete("/{design_id}", status_code=204)
@@ -232,6 +232,6 @@ def delete(designs: Repository, design_id: uuid.UUID) -> None:
 
 
 @router.post("/{design_id}/restore")
-def restore(designs: Repository, design_id: uuid.UUID) -> StoredDesign:
+def restore(designs: Repository, design_id: uuid.UUID) -> Saved:
     """Bring a deleted design back."""
     return designs.restore(design_id)

@@ -12,7 +12,7 @@ from sqlalchemy import URL, Connection, Engine, create_engine
 from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
-from hearthkeep.store.errors import DatabaseAwayError, NewerSchemaError
+from hearthkeep.store.errors import ClusterError, DatabaseAwayError, NewerSchemaError
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 #: A connection attempt is given up after this long [s].
@@ -38,12 +38,24 @@ def transaction(engine: Engine) -> Iterator[Session]:
 
 def ensure_database(url: URL, *, revision: str = "head") -> None:
     """Create the database if it is not there yet, and bring its schema up to date, or to an earlier revision."""
-    admin = url.set(drivername="postgresql", database="postgres").render_as_string(hide_password=False)
-    with psycopg.connect(admin, autocommit=True, connect_timeout=CONNECT_TIMEOUT_S) as connection:
+    with _admin(url) as connection:
         known = connection.execute("select 1 from pg_database where datname = %s", (url.database,)).fetchone()
         if known is None:
             connection.execute(sql.SQL("create database {}").format(sql.Identifier(str(url.database))))
     upgrade_schema(url, revision)
+
+
+def _admin(url: URL) -> psycopg.Connection:
+    address = url.set(drivername="postgresql", database="postgres").render_as_string(hide_password=False)
+    try:
+        return psycopg.connect(address, autocommit=True, connect_timeout=CONNECT_TIMEOUT_S)
+    except psycopg.OperationalError as error:
+        if "password authentication failed" in str(error):
+            raise ClusterError(
+                "The database refuses the password in the data folder's file 'secret'. Put the right one back, or remove "
+                "the file: a new one is then set at the next start."
+            ) from error
+        raise ClusterError(f"The database does not answer: {str(error).splitlines()[0]}") from error
 
 
 def upgrade_schema(url: URL, revision: str = "head") -> None:

@@ -176,12 +176,24 @@ class Designs:
             if design.deleted_at is None:
                 design.deleted_at = datetime.now(UTC)
 
-    def restore(self, design_id: uuid.UUID) -> StoredDesign:
-        """Take a deleted design back into use."""
+    def restore(self, design_id: uuid.UUID) -> Saved:
+        """Take a deleted design back into use, whether or not this version can read it."""
         with self._session() as session:
             design = _design(session, design_id, lock=True)
             design.deleted_at = None
-            return _stored(design, _revision(session, design, design.head))
+            return _told(session, design)
+
+    def copy(self, design_id: uuid.UUID, name: str) -> Saved:
+        """A new design with the newest revision of another under a new name, whether or not this version can read it."""
+        with self._session() as session:
+            design = _design(session, design_id)
+            values = {**_revision(session, design, design.head).document, "name": name}
+            made = DesignRow(id=uuid.uuid4(), head=1, name=name)
+            session.add(made)
+            session.flush()
+            session.add(RevisionRow(design_id=made.id, number=1, document=values))
+            session.flush()
+            return _told(session, made)
 
     def _session(self) -> AbstractContextManager[Session]:
         return transaction(self._engine)
@@ -231,6 +243,12 @@ def _saved(design: DesignRow, row: Sequence[Any]) -> Saved:
         can_undo=undo_to is not None,
         can_redo=redo_to is not None,
     )
+
+
+def _told(session: Session, design: DesignRow) -> Saved:
+    """The newest revision, without its document."""
+    query = select(*_TOLD).where(RevisionRow.design_id == design.id, RevisionRow.number == design.head)
+    return _saved(design, session.execute(query).one())
 
 
 def _under_key(session: Session, design: DesignRow, key: uuid.UUID | None) -> Saved | None:

@@ -319,6 +319,10 @@ class OneBadDocument(ApiTest):
         self.assertEqual(self.client.delete(f"/api/designs/{bad}").status_code, 204)
         self.assertNotIn(bad, [entry["id"] for entry in self.client.get("/api/designs").json()["designs"]])
         self.assertIn(bad, [entry["id"] for entry in self.client.get("/api/designs?deleted=true").json()["designs"]])
+        self.assertEqual(self.client.post(f"/api/designs/{bad}/restore").json()["revision"], 1)
+        copy = self.client.post(f"/api/designs/{bad}/duplicate", json={"name": "A copy"}).json()["id"]
+        for design_id in (bad, copy):
+            self.assertIn("schema_version", self.row(design_id)["trouble"])
 
     def test_that_cannot_be_assessed(self):
         good = self.made(name="The good one")["id"]

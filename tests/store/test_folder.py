@@ -12,8 +12,6 @@ from functools import cache
 from pathlib import Path
 from unittest import mock
 
-from sqlalchemy.exc import OperationalError
-
 from hearthkeep.store import Cluster, ClusterError, Designs, NewerSchemaError, engine_for, ensure_database
 from hearthkeep.store import folder as folder_module
 from hearthkeep.store.database import schema_of
@@ -228,8 +226,8 @@ class Password(FolderTest):
         cluster = self.cluster()
         cluster.ensure_running()
         (self.home / "secret").write_text("not it")
-        with self.assertRaisesRegex(OperationalError, "password authentication failed"):
-            engine_for(cluster.url("postgres")).connect()
+        with self.assertRaisesRegex(ClusterError, "refuses the password in .*'secret'.* or remove the file"):
+            ensure_database(cluster.url("hearth"))
 
 
 class Versions(FolderTest):

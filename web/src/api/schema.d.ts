@@ -4161,7 +4161,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StoredDesign"];
+                    "application/json": components["schemas"]["Saved"];
                 };
             };
             /** @description Refused, with the reason */
@@ -4201,7 +4201,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StoredDesign"];
+                    "application/json": components["schemas"]["Saved"];
                 };
             };
             /** @description Refused, with the reason */

@@ -54,8 +54,9 @@ export function createConflicts(
     saving.noteAway(restored.kind === 'silent')
     if (restored.kind === 'silent') return null
     if (restored.kind === 'answer') {
+      // What stands there is not what stands here, whatever it is; saving adds this on top.
       state.revision.value = restored.value.revision
-      state.savedDocument.value = restored.value.document
+      state.savedDocument.value = null
       state.saveState.value = 'unsaved'
       await saving.save()
       return null
