@@ -23,7 +23,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from sqlalchemy import URL, MetaData
 
 import hearthkeep
-from hearthkeep.store.database import CONNECT_TIMEOUT_S, engine_for, ensure_database, refuse_newer, schema_of
+from hearthkeep.store.database import direct, engine_for, ensure_database, refuse_newer, schema_of
 from hearthkeep.store.errors import BackupError
 
 MANIFEST = "manifest.json"
@@ -316,8 +316,7 @@ def _member(database: str, table: str) -> str:
 
 @contextlib.contextmanager
 def _connected(url: URL) -> Iterator[psycopg.Connection]:
-    address = url.set(drivername="postgresql").render_as_string(hide_password=False)
-    with psycopg.connect(address, connect_timeout=CONNECT_TIMEOUT_S) as connection:
+    with direct(url) as connection:
         connection.execute(_STEADY)
         connection.commit()
         yield connection

@@ -45,10 +45,22 @@ def ensure_database(url: URL, *, revision: str = "head") -> None:
     upgrade_schema(url, revision)
 
 
+def direct(url: URL, *, autocommit: bool = False) -> psycopg.Connection:
+    """A connection past the engine, for what is no work with tables."""
+    return psycopg.connect(
+        host=url.host,
+        port=url.port,
+        user=url.username,
+        password=None if url.password is None else str(url.password),
+        dbname=url.database,
+        connect_timeout=CONNECT_TIMEOUT_S,
+        autocommit=autocommit,
+    )
+
+
 def _admin(url: URL) -> psycopg.Connection:
-    address = url.set(drivername="postgresql", database="postgres").render_as_string(hide_password=False)
     try:
-        return psycopg.connect(address, autocommit=True, connect_timeout=CONNECT_TIMEOUT_S)
+        return direct(url.set(database="postgres"), autocommit=True)
     except psycopg.OperationalError as error:
         if "password authentication failed" in str(error):
             raise ClusterError(
