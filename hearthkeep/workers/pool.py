@@ -105,6 +105,8 @@ def warm_context() -> ForkServerContext:
 def begin_warming() -> None:
     """Let the process that the others are forked from load what it needs, while this one goes on."""
     warm_context()
+    # A killed server leaves nothing behind that its operating system does not clear; nobody need be warned of it.
+    os.environ.setdefault("PYTHONWARNINGS", "ignore::UserWarning:multiprocessing.resource_tracker")
     multiprocessing.forkserver.ensure_running()
 
 

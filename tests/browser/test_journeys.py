@@ -1,5 +1,7 @@
 """What a designer does, in the real browser on the real build."""
 
+import re
+
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -156,6 +158,31 @@ class DesignList(BrowserTest):
         self.until(lambda: "was deleted" in self.driver.find_element(By.TAG_NAME, "main").text)
         self.the("[data-test=undo-delete]").click()
         self.named("Delete Porch box (copy)")
+
+    def test_a_long_list_comes_by_pages_and_is_sought_in(self):
+        for number in range(52):
+            self.app.ask("POST", "api/designs", {"kind": "portable", "name": f"Crate {number:02}"})
+        self.driver.get(self.app.address)
+        rows = lambda: self.driver.find_elements(By.CSS_SELECTOR, "[data-test=designs] tbody tr")  # noqa: E731
+        self.until(lambda: len(rows()) == 50)
+        self.assertRegex(self.the("[data-test=page-bar]").text, r"1 to 50 of \d+")
+        self.button("Next page").click()
+        self.until(lambda: "Crate 01" in self.the("[data-test=designs]").text)
+        self.the("[data-test=seek-design]").send_keys("crate 3")
+        # Each word anywhere in the name: 03, 13, 23, 43 and the thirties.
+        self.until(lambda: len(rows()) == 14)
+        self.assertIsNone(self.maybe("[data-test=page-bar]"))
+        self.the("[data-test=seek-design]").send_keys("xyz")
+        self.until(lambda: "No design’s name holds" in self.driver.find_element(By.TAG_NAME, "main").text)
+
+    def test_the_last_backup_is_told(self):
+        self.driver.get(self.app.address)
+        self.until(
+            lambda: (
+                self.driver.refresh()
+                or re.search(r"backups/nightly-[\d-]+\.zip", self.the("[data-test=backup-note]").text)
+            )
+        )
 
     def test_every_step_of_an_empty_home_opens(self):
         self.driver.get(self.app.address)

@@ -52,6 +52,60 @@ class TwoWindows(BrowserTest):
         self.until(lambda: self.parallel() == "3")
 
 
+class LostAnswer(BrowserTest):
+    #: The first save reaches the server, and its answer gets lost on the way back.
+    LOSE_ONE = """
+        const real = window.fetch
+        window.fetch = async (asked, ...more) => {
+          const answer = await real(asked, ...more)
+          if (asked.method === 'PUT' && !window.lostOne) {
+            window.lostOne = true
+            throw new TypeError('lost')
+          }
+          return answer
+        }
+    """
+
+    def test_the_save_is_sent_again_and_is_the_same_save(self):
+        script = self.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": self.LOSE_ONE})
+        self.addCleanup(self.driver.execute_cdp_cmd, "Page.removeScriptToEvaluateOnNewDocument", script)
+        design_id = self.fresh("bank")
+        self.fill(self.field("bank.parallel"), "4")
+        self.until(lambda: "is not answering" in self.the("[data-test=save-note]").text)
+        self.assertTrue(self.driver.execute_script("return window.lostOne"))
+        self.until_saved()
+        self.assertIsNone(self.maybe("[data-test=conflict]"))
+        self.assertEqual(len(self.app.ask("GET", f"api/designs/{design_id}/revisions")), 2)
+        self.fill(self.field("bank.parallel"), "5")
+        self.until_saved()
+        self.assertEqual(self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"], 5)
+
+
+class OneSending(BrowserTest):
+    COUNT = """
+        window.sent = []
+        const real = window.fetch
+        window.fetch = async (asked, ...more) => {
+          if (asked.method === 'PUT' || asked.method === 'POST')
+            window.sent.push([asked.method, (await asked.clone().text()).length])
+          return real(asked, ...more)
+        }
+    """
+
+    def test_an_edit_sends_its_document_once(self):
+        script = self.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": self.COUNT})
+        self.addCleanup(self.driver.execute_cdp_cmd, "Page.removeScriptToEvaluateOnNewDocument", script)
+        self.fresh("bank")
+        self.until_saved()
+        self.driver.execute_script("window.sent.length = 0")
+        self.fill(self.field("bank.parallel"), "6")
+        self.until(lambda: any(method == "PUT" for method, _ in self.driver.execute_script("return window.sent")))
+        self.until_saved()
+        sent = self.driver.execute_script("return window.sent")
+        self.assertEqual([length for method, length in sent if method == "PUT"], [0])
+        self.assertEqual(sum(length > 5_000 for _, length in sent), 1)
+
+
 class DraftOfAnEarlierVersion(BrowserTest):
     def test_it_is_taken_up_as_a_document_of_this_version(self):
         design_id = self.fresh("bank")
