@@ -100,15 +100,19 @@ class Siege:
     def stand_up(self, what: str, *, counted: bool) -> None:
         """Start again where the server is gone, wait until it answers, and look for every acknowledged save."""
         begun = time.monotonic()
-        try:
-            if self.home.process is None or self.home.process.poll() is not None:
-                if self.home.process is not None:
-                    self.home.ended()
+        for is_last in (False, True):
+            if self.home.process.poll() is not None:
+                self.home.ended()
+                begun = time.monotonic()
                 self.home.begin()
-            self.home.until_it_answers(60)
-        except OSError:
-            self.not_started.append(f"{what}: {self.home.ended()[1] if self.home.process else ''}")
-            raise
+            try:
+                self.home.until_it_answers(60)
+                break
+            except OSError:
+                # It may have been ending still, or have given up with a word: then it must start when it is asked to.
+                if is_last or self.home.process.poll() is None:
+                    self.not_started.append(f"{what}: {self.home.process.poll()}")
+                    raise
         if counted:
             self.restarts_s.append(time.monotonic() - begun)
         for number, name in list(self.writer.acknowledged.items()):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import logging
 import os
 import signal
 import socket
@@ -10,10 +11,25 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
+from sqlalchemy import Engine
+from sqlalchemy.exc import DBAPIError
+
 from hearthkeep.server.keeper import Keeper
 from hearthkeep.server.logs import keep_log
 from hearthkeep.server.running import ServeError, forget_running, note_running, only_one
-from hearthkeep.store import MODELS, SHEETS, Cluster, Designs, Library, Nightly, Unit, engine_for, ensure_database
+from hearthkeep.store import (
+    MODELS,
+    SHEETS,
+    Cluster,
+    ClusterError,
+    DatabaseAwayError,
+    Designs,
+    Library,
+    Nightly,
+    Unit,
+    engine_for,
+    ensure_database,
+)
 from hearthkeep.workers import Workers, begin_warming
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -41,12 +57,8 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
                 from hearthkeep.server.patience import PatientProtocol
 
                 starting.result()
-            url = cluster.url(DEMO_DATABASE if demo else OWN_DATABASE)
-            ensure_database(url)
-            engine = engine_for(url)
-            _fill_library(Library(engine))
-            if demo:
-                _fill_demo(Designs(engine))
+            engine = _open_database(cluster, demo=demo)
+            url = engine.url
             workers = Workers(url)
             nightly = None if os.environ.get("HEARTH_NIGHTLY") == "off" else Nightly(cluster)
             app = create_app(engine=engine, workers=workers, port=port, web=WEB_BUILD, nightly=nightly)
@@ -75,6 +87,25 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             forget_running(home)
             if served:
                 tell("Stopped.")
+
+
+def _open_database(cluster: Cluster, *, demo: bool) -> Engine:
+    """The database with today's schema and what it begins with; once more where its server dies in the midst of it."""
+    for is_last in (False, False, True):
+        try:
+            url = cluster.url(DEMO_DATABASE if demo else OWN_DATABASE)
+            ensure_database(url)
+            engine = engine_for(url)
+            _fill_library(Library(engine))
+            if demo:
+                _fill_demo(Designs(engine))
+            return engine
+        except (ClusterError, DatabaseAwayError, DBAPIError) as error:
+            if is_last or cluster.is_running():
+                raise
+            logging.getLogger(__name__).warning("The database has died while starting; bringing it back (%s).", error)
+            cluster.ensure_running()
+    raise AssertionError("the last attempt returns or raises")
 
 
 def _fill_demo(designs: Designs) -> None:

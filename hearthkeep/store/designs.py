@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import UTC, datetime
-from typing import Any
+from typing import Any, Literal
 
 from sqlalchemy import Engine, Text, cast, insert, literal, select
 from sqlalchemy.dialects.postgresql import JSONB
@@ -150,10 +150,9 @@ class Designs:
             done = _under_key(session, design, key)
             if done is not None:
                 return _stored(design, _revision(session, design, done.revision))
-            head = _head_for_change(session, design, expected_revision)
-            if head.undo_to is None:
-                raise NothingToUndoError("There is no earlier state to go back to.")
-            target = _revision(session, design, head.undo_to)
+            head, target = _step(
+                session, design, expected_revision, "undo_to", "There is no earlier state to go back to."
+            )
             return _add(session, design, target, undo_to=target.undo_to, redo_to=head.number, save_key=key)
 
     def redo(self, design_id: uuid.UUID, *, expected_revision: int, key: uuid.UUID | None = None) -> StoredDesign:
@@ -163,10 +162,9 @@ class Designs:
             done = _under_key(session, design, key)
             if done is not None:
                 return _stored(design, _revision(session, design, done.revision))
-            head = _head_for_change(session, design, expected_revision)
-            if head.redo_to is None:
-                raise NothingToUndoError("There is no undone state to go forward to.")
-            target = _revision(session, design, head.redo_to)
+            head, target = _step(
+                session, design, expected_revision, "redo_to", "There is no undone state to go forward to."
+            )
             return _add(session, design, target, undo_to=head.number, redo_to=target.redo_to, save_key=key)
 
     def delete(self, design_id: uuid.UUID) -> None:
@@ -225,9 +223,16 @@ def _refuse_stale(design: DesignRow, expected: int) -> None:
         raise StaleRevisionError(expected_revision=expected, newest_revision=design.head)
 
 
-def _head_for_change(session: Session, design: DesignRow, expected: int) -> RevisionRow:
+def _step(
+    session: Session, design: DesignRow, expected: int, way: Literal["undo_to", "redo_to"], none_there: str
+) -> tuple[RevisionRow, RevisionRow]:
+    """The newest revision, and the one that a step back or forward leads to."""
     _refuse_stale(design, expected)
-    return _revision(session, design, design.head)
+    head = _revision(session, design, design.head)
+    number = head.undo_to if way == "undo_to" else head.redo_to
+    if number is None:
+        raise NothingToUndoError(none_there)
+    return head, _revision(session, design, number)
 
 
 #: What is told of a revision without reading its document.
