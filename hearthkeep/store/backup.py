@@ -74,7 +74,11 @@ class Manifest(_Part):
             table.name: table.rows + sum(other.rows for other in rest)
             for table, *rest in _grouped([table for part in self.databases for table in part.tables])
         }
-        return ", ".join(f"{rows[name]:,} {name.replace('_', ' ')}" for name in sorted(rows) if name != "summaries")
+        return ", ".join(
+            f"{rows[name]:,} {(name if rows[name] != 1 else name.removesuffix('s')).replace('_', ' ')}"
+            for name in sorted(rows)
+            if name != "summaries"
+        )
 
 
 def _grouped(tables: list[TablePart]) -> Iterator[list[TablePart]]:

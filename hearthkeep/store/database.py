@@ -38,10 +38,18 @@ def transaction(engine: Engine) -> Iterator[Session]:
 
 def ensure_database(url: URL, *, revision: str = "head") -> None:
     """Create the database if it is not there yet, and bring its schema up to date, or to an earlier revision."""
-    with _admin(url) as connection:
-        known = connection.execute("select 1 from pg_database where datname = %s", (url.database,)).fetchone()
-        if known is None:
-            connection.execute(sql.SQL("create database {}").format(sql.Identifier(str(url.database))))
+    try:
+        with direct(url.set(database="postgres"), autocommit=True) as connection:
+            known = connection.execute("select 1 from pg_database where datname = %s", (url.database,)).fetchone()
+            if known is None:
+                connection.execute(sql.SQL("create database {}").format(sql.Identifier(str(url.database))))
+    except psycopg.OperationalError as error:
+        if "password authentication failed" in str(error):
+            raise ClusterError(
+                "The database refuses the password in the data folder's file 'secret'. Put the right one back, or remove "
+                "the file: a new one is then set at the next start."
+            ) from error
+        raise ClusterError(f"The database does not answer: {str(error).splitlines()[0]}") from error
     upgrade_schema(url, revision)
 
 
@@ -56,18 +64,6 @@ def direct(url: URL, *, autocommit: bool = False) -> psycopg.Connection:
         connect_timeout=CONNECT_TIMEOUT_S,
         autocommit=autocommit,
     )
-
-
-def _admin(url: URL) -> psycopg.Connection:
-    try:
-        return direct(url.set(database="postgres"), autocommit=True)
-    except psycopg.OperationalError as error:
-        if "password authentication failed" in str(error):
-            raise ClusterError(
-                "The database refuses the password in the data folder's file 'secret'. Put the right one back, or remove "
-                "the file: a new one is then set at the next start."
-            ) from error
-        raise ClusterError(f"The database does not answer: {str(error).splitlines()[0]}") from error
 
 
 def upgrade_schema(url: URL, revision: str = "head") -> None:

@@ -68,7 +68,7 @@ class DatabaseAwayError(StoreError):
     """The database does not answer."""
 
     code, title = "DATABASE_AWAY", "The database does not answer"
-    fix = "Start Hearth Keep again with ./hearth start; unsaved work is kept in the browser."
+    fix = "It is brought back on its own within seconds; if it stays away, stop Hearth Keep and start it again. Unsaved work is kept."
 
 
 class ClusterError(HearthKeepError):

@@ -269,11 +269,18 @@ class Server:
 
 
 def _works_in(pid: int, folder: Path) -> bool:
-    """Whether a process lives and has the folder as its working directory, as every process of a server has."""
+    """Whether a process of the server lives and has the folder as its working directory, as all of them have."""
     try:
-        return Path(f"/proc/{pid}/cwd").readlink() == folder.resolve() and psutil.Process(pid).status() != "zombie"
+        process = psutil.Process(pid)
+        if not process.name().startswith("postgres") or process.status() == psutil.STATUS_ZOMBIE:
+            return False
+        place = str(Path(f"/proc/{pid}/cwd").readlink())
+    except PermissionError:
+        # In some containers not even root may look at other accounts' processes; the server's own account may.
+        place = run(["readlink", f"/proc/{pid}/cwd"]).stdout.strip()
     except (OSError, psutil.Error):
         return False
+    return place == str(folder.resolve())
 
 
 def _someone_works_in(folder: Path) -> bool:

@@ -159,7 +159,7 @@ class Keeping(RunningTest):
         made = home.ask("POST", "designs/import", BIRCHROW.read_bytes())
         done = home.hearth("backup", self.place / "running.zip")
         self.assertEqual((done.returncode, done.stderr), (0, ""))
-        self.assertRegex(done.stdout, r"running\.zip: 1 designs, 1 revisions, \d+ units, 0 weather years; .* whole\.")
+        self.assertRegex(done.stdout, r"running\.zip: 1 design, 1 revision, \d+ units, 0 weather years; .* whole\.")
         home.hearth("stop")
         home.ended()
         done = home.hearth("backup", self.place / "stopped.zip")

@@ -80,6 +80,13 @@ class Lifecycle(unittest.TestCase):
         with self.assertRaisesRegex(ClusterError, "not running"):
             self.cluster.url("x")
 
+    def test_a_living_server_is_known_where_root_may_not_look_at_other_accounts_processes(self):
+        self.cluster.ensure_running()
+        with mock.patch.object(Path, "readlink", side_effect=PermissionError):
+            self.assertTrue(Cluster(self.home).is_running())
+            Cluster(self.home).ensure_running()
+        self.assertTrue((self.cluster.folder.settle() / "postmaster.pid").exists())
+
     def test_a_damaged_note_of_the_place_is_told(self):
         (self.home / "cluster.json").write_text("{")
         with self.assertRaisesRegex(ClusterError, "damaged"):
