@@ -29,7 +29,7 @@ from hearthkeep.store import read_backup
 from tests.support.designs import BIRCHROW
 from tests.support.home import Home
 
-PHASES = ("saving", "saving", "starting", "stopping", "backing up", "restoring")
+PHASES = ("saving", "saving", "starting", "saving", "stopping", "saving", "backing up", "saving", "restoring")
 VICTIMS = ("web", "database", "both")
 
 
@@ -68,6 +68,8 @@ class Writer(threading.Thread):
                     time.sleep(0.05)
                 else:
                     self.acknowledged[self._revision] = name
+                    # Each is looked for afterwards; more of them would only take longer.
+                    time.sleep(0.02)
                     break
 
 
