@@ -199,6 +199,7 @@ class AnotherDesign(BrowserTest):
         outage = {**self.birchrow["outage"], "duration_h": 3.0}
         short = self.app.ask("POST", "api/designs/import", {**self.birchrow, "name": "A short one", "outage": outage})
         self.fresh("bank")
+        before = self.the("[data-test=hours-carried]").get_attribute("data-hours")
         self.addCleanup(self.slow_down, 0)
         self.slow_down(800)
         # Every figure that the strip shows from here on is written down.
@@ -215,6 +216,9 @@ class AnotherDesign(BrowserTest):
             f"/designs/{short['id']}/bank",
         )
         self.until(lambda: self.maybe("[data-test=hours-carried]") and self.hours() == 3.0)
-        seen = set(self.driver.execute_script("return window.seen"))
-        self.assertLessEqual(seen, {"none", "3"})
+        seen = self.driver.execute_script("return window.seen")
+        # The address changes a moment before the page does.
+        while seen[0] == before:
+            seen.pop(0)
+        self.assertLessEqual(set(seen), {"none", "3"})
         self.assertNotIn("since last edit", self.the("[data-test=strip]").text)
