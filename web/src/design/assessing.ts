@@ -1,5 +1,5 @@
 /** Asking for the assessment of the newest document; while one is under way only the last edit is asked again. */
-import { api, outcome } from '@/api/client'
+import { api, outcome, type Assessment } from '@/api/client'
 
 import type { DesignState } from './state'
 
@@ -23,14 +23,14 @@ export function createAssessing(state: DesignState, noteAway: (silent: boolean) 
     const asked = state.document.value
     if (!asked) return
     const ticket = (assessing = state.opening.number)
-    const before = state.assessment.value?.outage.hours_carried_h
+    const before = state.newest.value?.outage.hours_carried_h
     const answer = await outcome(api.POST('/api/assessments', { body: asked }))
     // Another design has been opened meanwhile: this answer is not for it.
     if (ticket !== state.opening.number) return
     assessing = 0
     noteAway(answer.kind === 'silent')
     if (answer.kind === 'answer') {
-      state.assessment.value = answer.value
+      show(answer.value)
       Object.assign(state.held, { document: asked, key: answer.headers.get('Held-As') ?? '' })
       state.problems.value = []
       if (isEdit && before !== undefined)
@@ -42,6 +42,17 @@ export function createAssessing(state: DesignState, noteAway: (silent: boolean) 
     const next = again
     again = null
     if (next) await assess(next.isEdit)
+  }
+
+  /** The strip first; the rest once that is on its way to the screen. */
+  function show(found: Assessment): void {
+    state.newest.value = found
+    const opened = state.opening.number
+    const rest = () => {
+      if (state.newest.value === found && opened === state.opening.number) state.assessment.value = found
+    }
+    if (state.assessment.value === null || document.hidden) rest()
+    else requestAnimationFrame(() => setTimeout(rest))
   }
 
   function forget(): void {

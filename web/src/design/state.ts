@@ -19,6 +19,8 @@ export function createDesignState() {
   const canUndo = ref(false)
   const canRedo = ref(false)
   const assessment = shallowRef<Assessment | null>(null)
+  /** The same, a frame earlier: the strip answers first, then the rest of the page. */
+  const newest = shallowRef<Assessment | null>(null)
   /** The document assessed last and the key under which the server holds it, so that a save need not send it again. */
   const held = { document: null as Design | null, key: '' }
   /** Fields at fault in the document as it stands in the window. */
@@ -38,7 +40,7 @@ export function createDesignState() {
   function clear(designId: string): void {
     id.value = designId
     document.value = savedDocument.value = null
-    assessment.value = null
+    assessment.value = newest.value = null
     problems.value = []
     conflict.value = null
     openError.value = ''
@@ -63,6 +65,7 @@ export function createDesignState() {
     canUndo,
     canRedo,
     assessment,
+    newest,
     held,
     problems,
     saveState,

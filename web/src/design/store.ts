@@ -131,6 +131,7 @@ export const useDesign = defineStore('design', () => {
     canUndo: state.canUndo,
     canRedo: state.canRedo,
     assessment: state.assessment,
+    newest: state.newest,
     problems: state.problems,
     saveState,
     conflict: state.conflict,

@@ -16,7 +16,7 @@ import StripPicture from './StripPicture.vue'
 const HEIGHT = 116
 const FLAG_ROOM = 16
 
-const { assessment, lastChange_h, problems } = storeToRefs(useDesign())
+const { newest: assessment, lastChange_h, problems } = storeToRefs(useDesign())
 const cursor = useCursor()
 const plot = useTemplateRef('plot')
 const { width } = useElementSize(plot)
