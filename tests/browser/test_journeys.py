@@ -6,10 +6,10 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.support.live import BrowserTest
+from tests.support.live import BrowserTest, OwnServerTest
 
 
-class FirstVisit(BrowserTest):
+class FirstVisit(OwnServerTest):
     def test_open_add_a_kettle_undo_reload_and_add_a_battery(self):
         self.driver.get(self.app.address)
         self.until(lambda: self.driver.find_element(By.PARTIAL_LINK_TEXT, "Birchrow 14")).click()
@@ -162,7 +162,7 @@ class DesignList(BrowserTest):
     def test_a_long_list_comes_by_pages_and_is_sought_in(self):
         for number in range(52):
             made = self.app.ask("POST", "api/designs", {"kind": "portable", "name": f"Crate {number:02}"})
-            # Others look for the demo's designs on the first page.
+            # Others look for designs of theirs on the first page.
             self.addCleanup(self.app.ask, "DELETE", f"api/designs/{made['id']}")
         self.driver.get(self.app.address)
         rows = lambda: self.driver.find_elements(By.CSS_SELECTOR, "[data-test=designs] tbody tr")  # noqa: E731
