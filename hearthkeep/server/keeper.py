@@ -52,10 +52,11 @@ class Keeper:
         now = time.monotonic()
         if now >= self._not_before and not self._cluster.is_running():
             self._bring_back(now)
-        if self._nightly is not None and now >= self._no_backup_before and self._nightly.is_due(datetime.now()):
+        if self._nightly is not None and now >= self._no_backup_before:
             try:
-                self._nightly.make(datetime.now())
-            except HearthKeepError as error:
+                if self._nightly.is_due(datetime.now()):
+                    self._nightly.make(datetime.now())
+            except (HearthKeepError, OSError) as error:
                 self._no_backup_before = now + BACKUP_AGAIN_AFTER_S
                 _log.warning("The nightly backup failed: %s", error)
 

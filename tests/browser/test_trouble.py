@@ -80,6 +80,17 @@ class LostAnswer(BrowserTest):
         self.until_saved()
         self.assertEqual(self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"], 5)
 
+    def test_an_edit_made_before_it_is_sent_again_comes_after_it(self):
+        script = self.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": self.LOSE_ONE})
+        self.addCleanup(self.driver.execute_cdp_cmd, "Page.removeScriptToEvaluateOnNewDocument", script)
+        design_id = self.fresh("bank")
+        self.fill(self.field("bank.parallel"), "4")
+        self.until(lambda: self.driver.execute_script("return window.lostOne"))
+        self.fill(self.field("bank.parallel"), "5")
+        self.until_saved()
+        self.assertIsNone(self.maybe("[data-test=conflict]"))
+        self.until(lambda: self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"] == 5)
+
 
 class OneSending(BrowserTest):
     COUNT = """

@@ -28,6 +28,8 @@ export interface SavingOptions {
 export function createSaving(state: DesignState, { onStale, onBack }: SavingOptions): Saving {
   const keyOf = createKeys()
   let saving: Promise<void> | null = null
+  /** A save whose answer was lost: it may have been done, and is sent again before anything newer. */
+  let unanswered: { designId: string; document: Design; revision: number } | null = null
   let retry: ReturnType<typeof setTimeout> | undefined
 
   async function save(): Promise<void> {
@@ -37,14 +39,23 @@ export function createSaving(state: DesignState, { onStale, onBack }: SavingOpti
     }
     const { document, isDirty, conflict, saveState } = state
     if (!isDirty.value || !document.value || conflict.value || saveState.value === 'gone') return
-    saving = saveOnce(state.id.value, document.value).finally(() => (saving = null))
+    const lost =
+      unanswered?.designId === state.id.value && unanswered.revision === state.revision.value
+        ? unanswered.document
+        : document.value
+    const isNewest = lost === document.value
+    saving = saveOnce(state.id.value, lost).finally(() => (saving = null))
     await saving
+    // What was edited since the lost one comes after it.
+    if (!isNewest && !unanswered) return save()
   }
 
   async function saveOnce(designId: string, asked: Design): Promise<void> {
     const { saveState, revision } = state
     if (saveState.value === 'unsaved') saveState.value = 'saving'
+    const sent = { designId, document: asked, revision: revision.value }
     const answer = await send(designId, asked)
+    unanswered = answer.kind === 'silent' ? sent : null
     if (designId !== state.id.value) return
     noteAway(answer.kind === 'silent')
     if (answer.kind === 'silent') saveState.value = 'offline'
