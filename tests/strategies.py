@@ -130,6 +130,21 @@ def with_sources(design: Design, more: dict[str, Any], *, away: bool = False) ->
     return Design.model_validate_json(json.dumps(values))
 
 
+def coupled(draw: st.DrawFn, values: dict[str, Any]) -> dict[str, Any]:
+    """The design with a grid-tied array on the inverter's own panel, throttled or switched off in parts."""
+    values["transfer"] = {"arrangement": "ac_coupled"}
+    values["charging"]["grid_tied"] = {
+        "rated_w": draw(st.sampled_from([400.0, 2500.0])),
+        "arrays": [array("tied", draw(st.floats(100, 5000)), tilt_deg=30.0)],
+        "throttle": draw(st.sampled_from(["frequency", "blocks", "none"])),
+        "blocks": draw(st.integers(1, 4)),
+        "back_soc_frac": draw(st.sampled_from([0.5, 0.9])),
+        "charge_w": draw(st.none() | st.sampled_from([150.0, 900.0])),
+        "on_backup_panel": draw(st.sampled_from([True, True, True, False])),
+    }
+    return values
+
+
 @st.composite
 def rough_designs(draw: st.DrawFn) -> Design:
     """Any design the outage model knows, overloads, links, search mode, waiting loads and every source among them."""
@@ -160,6 +175,8 @@ def rough_designs(draw: st.DrawFn) -> Design:
         "temp_c": draw(st.sampled_from([-3.0, 2.0, 25.0])),
         "takeoff": draw(st.sampled_from(["one_end", "opposite_ends", "equal_leads"])),
     }
+    if draw(st.integers(0, 2)) == 0:
+        values = coupled(draw, values)
     values["simulation"]["time_step_min"] = draw(st.sampled_from([15, 30, 60]))
     return Design.model_validate_json(json.dumps(values))
 

@@ -8,7 +8,19 @@ from fastapi import FastAPI
 from sqlalchemy import Engine
 
 import hearthkeep
-from hearthkeep.api import assessments, backups, designs, health, library, loads, pages, problems, sheets, weather
+from hearthkeep.api import (
+    assessments,
+    backups,
+    designs,
+    health,
+    library,
+    loads,
+    pages,
+    problems,
+    sheets,
+    transfer,
+    weather,
+)
 from hearthkeep.api.guard import Guard
 from hearthkeep.api.held import Held
 from hearthkeep.store import Designs, Library, Nightly, Summaries, WeatherYears
@@ -42,6 +54,7 @@ def create_app(
         library.router,
         weather.router,
         sheets.router,
+        transfer.router,
         health.router,
         backups.router,
     )

@@ -9,7 +9,7 @@ from hearthkeep.core.checks import REGISTRY, Evidence, Finding
 from hearthkeep.core.design import Design
 from hearthkeep.core.figure import Figure
 from hearthkeep.core.inverter import house_watts
-from hearthkeep.core.loads import LoadSums, audit_of, load_figures
+from hearthkeep.core.loads import LoadSums, load_figures
 from hearthkeep.core.outage import (
     OutageReport,
     PreparedOutage,
@@ -20,7 +20,7 @@ from hearthkeep.core.outage import (
     prepare,
     report_from,
     run_panel_loads,
-    usual_day,
+    usual_audit,
 )
 from hearthkeep.core.sizing import (
     BankDetail,
@@ -37,6 +37,7 @@ from hearthkeep.core.sizing import (
     usual_of,
 )
 from hearthkeep.core.sources import WeatherYear, distance_km
+from hearthkeep.core.transfer import TransferReport, transfer_report
 from hearthkeep.core.whatif import (
     ChargingSums,
     OneFailed,
@@ -68,6 +69,7 @@ class Assessment:
     charging: ChargingSums
     arrangement: BankDetail
     one_failed: OneFailed | None
+    transfer: TransferReport
     levels: Levels
     prices: Prices
     #: What the pages begin new parts with, and what empty fields stand for.
@@ -94,6 +96,7 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
         charging=evidence.charging,
         arrangement=evidence.arrangement,
         one_failed=evidence.one_failed,
+        transfer=evidence.transfer,
         levels=Levels(life_frac=life, keep_frac=keep, ease_frac=ease),
         prices=prices,
         usual=usual_of(prepared.design, prepared.rating),
@@ -107,7 +110,7 @@ def _evidence(prepared: PreparedOutage, run: Run) -> Evidence:
     design, entered, rating = prepared.design, prepared.entered, prepared.rating
     panel_loads = run_panel_loads(design, prepared.scene)
     back_h = hours_back_to_full(prepared, stored_wh=float(run.stored_wh[-1]))
-    audit = audit_of(design.loads, usual_day(design))
+    audit = usual_audit(design)
     usual_house = house_watts(audit.rows, design.inverter, prepared.limits)
     bank = bank_sums(design, rating, audit.sums, usual_house)
     return Evidence(
@@ -124,6 +127,8 @@ def _evidence(prepared: PreparedOutage, run: Run) -> Evidence:
         one_failed=one_failed(prepared),
         generator=prepared.generator,
         year=prepared.year,
+        transfer=transfer_report(entered, rating),
+        entered=entered,
         year_distance_km=distance_km(design.site, prepared.year) if prepared.year else 0.0,
     )
 

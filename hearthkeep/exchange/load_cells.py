@@ -30,6 +30,8 @@ MAY_BE_EMPTY = (
     "converter_efficiency_frac",
     "substitute_name",
     "month_factors",
+    "circuit",
+    "rides_s",
 )
 _SPANS = re.compile(r"^\d{1,2}-\d{1,2}(\s*,\s*\d{1,2}-\d{1,2})*$")
 
@@ -39,7 +41,7 @@ class CellError(ValueError):
 
 
 #: Units that may stand behind a number in a cell.
-_CELL_UNITS = ("watts", "watt", "w", "%", "h")
+_CELL_UNITS = ("watts", "watt", "w", "%", "h", "s")
 
 
 class RowValues:
@@ -95,6 +97,13 @@ def _read_away(reading: RowValues, cell: Cell) -> bool:
     if word not in ("stops", "runs"):
         raise CellError("stops or runs")
     return word == "stops"
+
+
+def _read_wired(reading: RowValues, cell: Cell) -> bool:
+    word = str(cell).strip().casefold()
+    if word not in ("yes", "no"):
+        raise CellError("yes or no")
+    return word == "yes"
 
 
 def _read_dark_day(reading: RowValues, cell: Cell) -> DarkDay:
@@ -189,5 +198,8 @@ READERS: dict[str, Callable[[RowValues, Cell], Any]] = {
     "substitute_name": _read_text,
     "substitute_w": RowValues.number_from,
     "month_factors": _read_months,
+    "circuit": _read_text,
+    "hard_wired": _read_wired,
+    "rides_s": RowValues.number_from,
     "id": _read_text,
 }

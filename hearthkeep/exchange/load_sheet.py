@@ -6,7 +6,6 @@ import itertools
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
 from pydantic import ValidationError
 
@@ -17,7 +16,7 @@ from hearthkeep.core.loads import with_readings
 from hearthkeep.core.loads.known_text import known_text, number, start_text
 from hearthkeep.core.numbers import MOST_CHARACTERS, Commas
 from hearthkeep.exchange.load_cells import MAY_BE_EMPTY, READERS, SUPPLY_WORDS, CellError, RowValues, percent_of
-from hearthkeep.exchange.tables import Cell, unguarded
+from hearthkeep.exchange.tables import Cell, CellProblem, RowFate, unguarded
 
 #: The columns as they are written, with the field each holds.
 COLUMNS: tuple[tuple[str, str], ...] = (
@@ -40,6 +39,9 @@ COLUMNS: tuple[tuple[str, str], ...] = (
     ("Instead", "substitute_name"),
     ("Instead W", "substitute_w"),
     ("Months %", "month_factors"),
+    ("Circuit", "circuit"),
+    ("Wired in", "hard_wired"),
+    ("Rides s", "rides_s"),
     ("Id", "id"),
 )
 _TITLES = {field: title for title, field in COLUMNS}
@@ -64,31 +66,14 @@ _SYNONYMS: dict[str, tuple[str, ...]] = {
     "substitute_name": ("instead", "substitute"),
     "substitute_w": ("instead w", "substitute w"),
     "month_factors": ("months %", "months", "season"),
+    "circuit": ("circuit",),
+    "hard_wired": ("wired in", "hard wired", "hardwired"),
+    "rides_s": ("rides s", "rides through s"),
     "id": ("id", "key"),
 }
 #: Watts called by the name of a rate of watts.
 _PER_HOUR = re.compile(r"^(k?)w(att)?s?\s*(/|per)\s*h(our|r)?s?$")
 _IGNORED = ("wh day", "wh", "wh per day", "kwh", "kwh day", "without it", "daily wh", "total wh")
-
-
-class RowFate(StrEnum):
-    """What taking a row would do."""
-
-    NEW = "new"
-    CHANGED = "changed"
-    SAME = "same"
-    FAULTY = "faulty"
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class CellProblem:
-    """One cell that cannot be used."""
-
-    #: Row of the file, counted from 1, header included.
-    row: int
-    column: str
-    read: str
-    expected: str
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -138,6 +123,9 @@ def sheet_rows(loads: Sequence[Load]) -> list[list[Cell]]:
                 load.substitute_name or "",
                 load.substitute_w,
                 "" if load.month_factors is None else " ".join(number(percent_of(part)) for part in load.month_factors),
+                load.circuit or "",
+                "yes" if load.hard_wired else "no",
+                "" if load.rides_s is None else load.rides_s,
                 load.id,
             ]
         )

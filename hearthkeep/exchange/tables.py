@@ -7,6 +7,8 @@ import io
 import re
 import zipfile
 from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
 
 from openpyxl import Workbook, load_workbook
 from openpyxl.styles import Font
@@ -25,6 +27,26 @@ MAX_LINE = 60_000
 MAX_UNPACKED_BYTES = 30_000_000
 #: Old and password-protected workbooks are compound files, which begin so.
 _COMPOUND_FILE = b"\xd0\xcf\x11\xe0"
+
+
+class RowFate(StrEnum):
+    """What taking a row would do."""
+
+    NEW = "new"
+    CHANGED = "changed"
+    SAME = "same"
+    FAULTY = "faulty"
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class CellProblem:
+    """One cell that cannot be used."""
+
+    #: Row of the file, counted from 1, header included.
+    row: int
+    column: str
+    read: str
+    expected: str
 
 
 class SheetError(HearthKeepError):

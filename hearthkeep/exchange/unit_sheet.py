@@ -13,8 +13,7 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 from hearthkeep.core.design import CyclePoint
 from hearthkeep.core.errors import HearthKeepError
 from hearthkeep.core.numbers import Commas, read_number
-from hearthkeep.exchange.load_sheet import CellProblem
-from hearthkeep.exchange.tables import guarded, unguarded
+from hearthkeep.exchange.tables import CellProblem, guarded, unguarded
 
 MAX_UNITS = 10_000
 #: Written as 0.5:1600 0.8:700.

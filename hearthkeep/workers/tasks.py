@@ -19,23 +19,30 @@ from hearthkeep.core.design import Design, LibraryInverter, Load, Practice, read
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.numbers import commas_of
 from hearthkeep.core.sources import WeatherYear
+from hearthkeep.core.transfer import Balance, balance
 from hearthkeep.core.whatif import (
+    Advice,
     GeneratorChoice,
     LoadPrices,
     RankedInverter,
+    advise,
     generator_choices,
     load_prices,
     rank_inverters,
 )
 from hearthkeep.core.yearly import SunYear, sun_year
 from hearthkeep.exchange import (
+    PanelPreview,
     SheetPreview,
     UnitSheet,
+    panel_now,
+    read_schedule,
     read_sheet,
     read_text,
     read_units,
     read_weather,
     read_workbook,
+    schedule_rows,
     sheet_rows,
     write_csv,
     write_xlsx,
@@ -48,6 +55,8 @@ _CHOICES = TypeAdapter(tuple[GeneratorChoice, ...])
 _RANKED = TypeAdapter(tuple[RankedInverter, ...])
 _PRICES = TypeAdapter(LoadPrices)
 _REST = TypeAdapter(RestState)
+_ADVICE = TypeAdapter(tuple[Advice, ...])
+_BALANCE = TypeAdapter(Balance)
 
 _years: WeatherYears | None = None
 
@@ -161,6 +170,27 @@ def priced(design: Design, load_id: str, replacement: Load | None) -> bytes:
     return _PRICES.dump_json(load_prices(design, ids.index(load_id), replacement, _year_of(design)))
 
 
+def advice(body: bytes) -> bytes:
+    """Every arrangement in the place of the design's, best first."""
+    document = read_design(body)
+    return _ADVICE.dump_json(advise(document, _year_of(document)))
+
+
+def balanced(body: bytes) -> bytes:
+    """The best assignment of the backed-up circuits to the legs."""
+    return _BALANCE.dump_json(balance(read_design(body)))
+
+
+def schedule_as_csv(body: bytes) -> bytes:
+    """The panel's circuits as CSV."""
+    return write_csv(schedule_rows(read_design(body)))
+
+
+def schedule_as_xlsx(body: bytes) -> bytes:
+    """The panel's circuits as a workbook."""
+    return write_xlsx(schedule_rows(read_design(body)), "Panel")
+
+
 # --- foreign files, each in a process with limits
 
 
@@ -168,6 +198,12 @@ def preview_of(text: str | None, workbook: bytes | None, loads: list[Load], prac
     """What taking a sheet of loads would change."""
     rows = read_text(text or "") if workbook is None else read_workbook(workbook)
     return read_sheet(rows, loads, commas_of(practice))
+
+
+def schedule_of(text: str | None, workbook: bytes | None, design: Design) -> PanelPreview:
+    """What taking a panel schedule would change."""
+    rows = read_text(text or "") if workbook is None else read_workbook(workbook)
+    return read_schedule(rows, panel_now(design))
 
 
 def units_of(kind: UnitKind, text: str) -> UnitSheet:

@@ -182,6 +182,9 @@ class Sources:
     offered: np.ndarray
     passed: np.ndarray
     small: np.ndarray
+    #: Of a grid-tied array at its own terminals, and beyond its rating.
+    coupled: np.ndarray
+    beyond: np.ndarray
 
 
 def day_at(design: Design, number: int):
@@ -205,10 +208,7 @@ def sources_of(design: Design, bank: Rated, spans: list[tuple[float, float]]) ->
             if vmp <= nominal:
                 continue
             if controller.kind.value == "mppt":
-                cell = air + (array.noct_c - 20) * sun / 800
-                given += array.stc_w * sun / 1000 * np.maximum(
-                    1 + array.power_temp_coeff_per_c * (cell - 25), 0
-                ) * (1 - array.losses_frac)  # fmt: skip
+                given += panel_w(array, sun, air)
             else:
                 given += array.stc_w / vmp * sun / 1000 * (1 - array.losses_frac) * bank.charging_v
         usual = 0.97 if controller.kind.value == "mppt" else 1.0
@@ -223,7 +223,26 @@ def sources_of(design: Design, bank: Rated, spans: list[tuple[float, float]]) ->
             small[1, at] = charging.alternator.current_a * bank.charging_v
         if charging.bench_charger and not day.away and within(moment.hour, charging.bench_charger.plugged_hours):
             small[2, at] = charging.bench_charger.output_w
-    return Sources(offered=offered, passed=passed, small=small)
+    whole = np.zeros(len(spans))
+    unit = grid_tied_of(design)
+    for array in unit.arrays if unit else ():
+        sun = clear_plane(place, moments, array.tilt_deg, array.azimuth_deg) * part
+        whole += panel_w(array, sun, air) * unit.efficiency_frac
+    coupled = np.minimum(whole, unit.rated_w if unit else 0.0)
+    return Sources(offered=offered, passed=passed, small=small, coupled=coupled, beyond=whole - coupled)
+
+
+def grid_tied_of(design: Design):
+    """The grid-tied array that lives on beside the battery inverter; none otherwise."""
+    unit, kind = design.charging.grid_tied, design.transfer.arrangement
+    is_led = kind == "ac_coupled" and unit is not None and unit.on_backup_panel and design.inverter.rated_w > 0
+    return unit if is_led else None
+
+
+def panel_w(array, sun: np.ndarray, air: np.ndarray) -> np.ndarray:
+    cell = air + (array.noct_c - 20) * sun / 800
+    heat = np.maximum(1 + array.power_temp_coeff_per_c * (cell - 25), 0)
+    return array.stc_w * sun / 1000 * heat * (1 - array.losses_frac)
 
 
 def within(hour: int, spans) -> bool:
@@ -305,6 +324,9 @@ class House:
             self.units * each for each in (inverter.rated_w, inverter.surge_w, inverter.idle_w)
         )
         self.search_w, self.wakes_at = self.units * inverter.search_w, inverter.search_threshold_w
+        if grid_tied_of(design) is not None:
+            # What the array is to follow must not sleep.
+            self.wakes_at = 0.0
         self.per_watt = 1.0 if self.rated == 0 else (self.rated / inverter.efficiency_frac - self.idle) / self.rated
         self.more = 1 + design.wiring.loss_frac
 
@@ -388,17 +410,19 @@ class House:
                 by_tier[one.tier] += one.average
                 taken += one.average * one.converter
         if mode == ON_GENERATOR:
-            return [taken * self.more, house, sum(by_tier), 0.0, *by_tier, left]
+            return [taken * self.more, house, sum(by_tier), 0.0, *by_tier, left, 0.0, 0.0]
         ready = 0.0
         owns = any(one.is_ac and one.tier < tiers for one in self.asks)
         if mode == INVERTER_ON and owns and not self.is_off and direct_tiers > 0 and self.rated > 0:
             ready = part * self.search_w + (1 - part) * self.idle if self.wakes_at > 0 else self.idle
         taken += ready + house * self.per_watt
-        return [taken * self.more, 0.0, sum(by_tier), ready if house <= 0 else 0.0, *by_tier, left]
+        leads = mode == INVERTER_ON and owns and not self.is_off and direct_tiers > 0 and self.rated > 0
+        idle = ready if house <= 0 else 0.0
+        return [taken * self.more, 0.0, sum(by_tier), idle, *by_tier, left, house, float(leads)]
 
 
 #: Columns of the table that House.serve fills and the stepper reads.
-TAKEN, GIVEN, LOAD, IDLES, TIER, LEFT, WIDTH = 0, 1, 2, 3, 4, 8, 9
+TAKEN, GIVEN, LOAD, IDLES, TIER, LEFT, HOUSE, LEADS, WIDTH = 0, 1, 2, 3, 4, 8, 9, 10, 11
 
 
 def table_of(design: Design, bank: Rated, spans, sources: Sources) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -485,8 +509,19 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
     moments = [start + timedelta(hours=(a + b) / 2) for a, b in spans]
     quiet = np.array([generator is not None and within(moment.hour, generator.quiet_hours) for moment in moments])
     home = np.array([not day_at(design, (moment.date() - start.date()).days).away for moment in moments])
+    tied = grid_tied_of(design)
+    follower = np.zeros(5)
+    if tied is not None:
+        inverter = design.inverter
+        per_watt = (inverter.rated_w / inverter.efficiency_frac - inverter.idle_w) / inverter.rated_w
+        follower[:] = (
+            {"frequency": 0, "blocks": tied.blocks, "none": 1}[tied.throttle.value],
+            inverter.units * inverter.rated_w if tied.charge_w is None else tied.charge_w,
+            1 / per_watt, per_watt * (1 + design.wiring.loss_frac), tied.back_soc_frac,
+        )  # fmt: skip
     found = _step(
-        np.array(spans), row, served, asked, sources.offered, sources.passed, sources.small, quiet, home, levels, unit,
+        np.array(spans), row, served, asked, sources.offered, sources.passed, sources.small, sources.coupled, sources.beyond,
+        follower, quiet, home, levels, unit,
         (bank.capacity_wh, bank.charge_limit_w, bank.charge_efficiency, bank.discharge_efficiency, bank.peukert,
          bank.rated_w, 1.0 if bank.tapers else 0.0, 1.0 if design.charging.one_source else 0.0,
          design.bank.start_soc_frac),
@@ -502,11 +537,68 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
 
 
 @njit(cache=True)
-def _step(spans, row, served, asked, offered, passed, small, quiet, home, levels, unit, bank, slice_h):  # type: ignore[no-untyped-def]
-    capacity, charge_limit, into_part, out_part, peukert, rated_w, tapers, one_source, start_part = bank
-    rated, start_at, stop_at, min_run, charger_most, charger_part, stock, tank_most, idle_l, slope_l, alone, exists = (
-        unit
+def takes(stored, capacity, near, charge_limit, tapers):  # type: ignore[no-untyped-def]
+    """What the bank accepts [W]."""
+    if stored >= capacity - near:
+        return 0.0
+    return (
+        charge_limit * (1 - 0.95 * (stored / capacity - 0.8) / 0.2)
+        if tapers > 0 and stored > 0.8 * capacity
+        else charge_limit
     )
+
+
+@njit(cache=True)
+def _flow(turn, every, best, one_source, runs, unit, coupled, follower, off):  # type: ignore[no-untyped-def]
+    """For a row of the table: sources used, the generator's charger, all that is left of them after what is taken (without the
+    charger), and of a follower what goes to the loads and what may go into the bank.
+    """
+    parts, most_in, part_in, per_house, _ = follower
+    straight, into = 0.0, 0.0
+    if coupled > 0 and turn[LEADS] > 0:
+        given = coupled
+        if off:
+            one = coupled / parts
+            given = 0.0
+            while given + one <= turn[HOUSE] + 1e-9 * one and given + one <= coupled * (1 + 1e-12):
+                given += one
+        straight = min(given, turn[HOUSE])
+        into = 0.0 if off else min(given - straight, most_in)
+    source = every if one_source == 0.0 else best
+    charger = min(unit[4], max(unit[0] - turn[GIVEN], 0.0) * unit[5]) if runs else 0.0
+    if one_source > 0.0:
+        if charger > source and charger > into * part_in:
+            source, into = 0.0, 0.0
+        elif into * part_in > source:
+            source, charger = 0.0, 0.0
+        else:
+            into, charger = 0.0, 0.0
+    left = source + into * part_in - (turn[TAKEN] - straight * per_house)
+    return source, charger, left, straight, into
+
+
+@njit(cache=True)
+def _step(
+    spans,
+    row,
+    served,
+    asked,
+    offered,
+    passed,
+    small,
+    coupled,
+    beyond,
+    follower,
+    quiet,
+    home,
+    levels,
+    unit,
+    bank,
+    slice_h,
+):  # type: ignore[no-untyped-def]
+    capacity, charge_limit, into_part, out_part, peukert, rated_w, tapers, one_source, start_part = bank
+    _, start_at, stop_at, min_run, _, charger_part, stock, tank_most, idle_l, slope_l, alone, exists = unit
+    off = False
     near = 1e-7 * capacity
     stored = capacity * start_part
     out = np.zeros(3, dtype=np.bool_)
@@ -517,10 +609,11 @@ def _step(spans, row, served, asked, offered, passed, small, quiet, home, levels
     lowest = stored
     totals, unserved = np.zeros(8), np.zeros(4)
     back = np.minimum(levels + 0.1, 1.0)
-    marks = np.concatenate((levels, back, np.array([start_at, stop_at, 1.0, 0.8]))) * capacity
+    marks = np.concatenate((levels, back, np.array([start_at, stop_at, 1.0, 0.8, follower[4]]))) * capacity
     for step in range(spans.shape[0]):
         begins, ends = spans[step, 0], spans[step, 1]
-        totals[1] += offered[step] * (ends - begins)
+        totals[1] += (offered[step] + coupled[step] + beyond[step]) * (ends - begins)
+        totals[4] += beyond[step] * (ends - begins)
         others = small[0, step] + small[1, step] + small[2, step]
         totals[2] += others * (ends - begins)
         totals[4] += (offered[step] - passed[step]) * (ends - begins)
@@ -552,18 +645,18 @@ def _step(spans, row, served, asked, offered, passed, small, quiet, home, levels
                     number = 0
                     while number < 3 and not out[number]:
                         number += 1
-                    charger = min(charger_most, rated * charger_part)
-                    offers = every + charger if one_source == 0.0 else max(best, charger)
-                    if in_turns[0, number, TAKEN] <= offers + 1e-9:
+                    found = _flow(
+                        in_turns[0, number], every, best, one_source, True, unit, coupled[step], follower, off
+                    )
+                    if found[2] + found[1] >= -1e-9:
                         inverter_out = False
                 if attempt == 1:
                     for tier in range(2):
                         if out[tier]:
                             mode = 2 if carries_house else (1 if inverter_out else 0)
-                            given = in_turns[mode, tier + 1, GIVEN]
-                            charger = min(charger_most, max(rated - given, 0.0) * charger_part)
-                            offers = every + charger if one_source == 0.0 else max(best, charger)
-                            if in_turns[mode, tier + 1, TAKEN] > offers + 1e-9:
+                            turn = in_turns[mode, tier + 1]
+                            found = _flow(turn, every, best, one_source, True, unit, coupled[step], follower, off)
+                            if found[2] + found[1] < -1e-9:
                                 break
                             out[tier] = False
             if calm:
@@ -574,23 +667,34 @@ def _step(spans, row, served, asked, offered, passed, small, quiet, home, levels
                         out[tier] = False
                 if stored >= back[0] * capacity - near:
                     inverter_out = False
+                if off and stored <= follower[4] * capacity + near:
+                    number = 0
+                    while number < 3 and not out[number]:
+                        number += 1
+                    mode = 2 if carries_house else (1 if inverter_out else 0)
+                    found = _flow(
+                        in_turns[mode, number], every, best, one_source, runs, unit, coupled[step], follower, False
+                    )
+                    off = (
+                        found[4] > 0
+                        and found[2] + (0.0 if runs else found[1])
+                        > takes(stored, capacity, near, charge_limit, tapers) + 1e-9
+                    )
             # Who goes.
             while True:
                 number = 0
                 while number < 3 and not out[number]:
                     number += 1
                 mode = 2 if carries_house else (1 if inverter_out else 0)
-                taken, given = in_turns[mode, number, TAKEN], in_turns[mode, number, GIVEN]
-                source = every if one_source == 0.0 else best
-                charger = 0.0
-                if runs:
-                    charger = min(charger_most, max(rated - given, 0.0) * charger_part)
-                    if one_source > 0.0:
-                        if charger > source:
-                            source = 0.0
-                        else:
-                            charger = 0.0
-                if source + charger - taken >= -1e-9:
+                given = in_turns[mode, number, GIVEN]
+                source, charger, from_sun, straight, surplus = _flow(
+                    in_turns[mode, number], every, best, one_source, runs, unit, coupled[step], follower, off
+                )
+                limit = takes(stored, capacity, near, charge_limit, tapers)
+                if not off and follower[0] > 0 and surplus > 0 and from_sun > limit + 1e-9:
+                    off = True
+                    continue
+                if from_sun + charger >= -1e-9:
                     break
                 if mode == 0 and in_turns[0, number, IDLES] > 0 and stored <= levels[0] * capacity + near:
                     inverter_out = True
@@ -603,22 +707,20 @@ def _step(spans, row, served, asked, offered, passed, small, quiet, home, levels
                 if gone < 0:
                     break
                 out[gone] = True
-            from_sun = source - taken
             net = from_sun + charger
             column = number
             into = 0.0
             if net >= 0:
-                limit = 0.0
-                if stored < capacity - near:
-                    limit = charge_limit
-                    if tapers > 0 and stored > 0.8 * capacity:
-                        limit *= 1 - 0.95 * (stored / capacity - 0.8) / 0.2
                 into = min(net, limit)
                 if not runs and number == 3 and asked[row[step], 3] > 0:
                     # Spare, whole, on what is left over.
-                    more = in_turns[mode, 4, TAKEN] - taken
-                    if in_turns[mode, 4, LEFT] == 0 and net - into >= more - 1e-9:
+                    richer = _flow(
+                        in_turns[mode, 4], every, best, one_source, False, unit, coupled[step], follower, off
+                    )
+                    if in_turns[mode, 4, LEFT] == 0 and richer[2] - into >= -1e-9:
                         column = 4
+                        source, _, from_sun, straight, surplus = richer
+                        net = from_sun
                 change = into * into_part
             else:
                 over = -net / rated_w
@@ -641,10 +743,13 @@ def _step(spans, row, served, asked, offered, passed, small, quiet, home, levels
                 fuel = max(fuel - burns * span, 0.0)
                 tank = max(tank - burns * span, 0.0)
                 ran += span
-                totals[4] += max(from_sun - into, 0.0) * span
-            elif net >= 0:
-                totals[4] += (net - into - (in_turns[mode, column, TAKEN] - taken)) * span
-            totals[4] += (every - source) * span
+                over = max(from_sun - into, 0.0)
+            else:
+                over = net - into if net >= 0 else 0.0
+            # A follower gives way first, at its own terminals.
+            held = min(over / follower[2], surplus) if surplus > 0 else 0.0
+            totals[4] += (over - held * follower[2] + held) * span
+            totals[4] += (every - source + coupled[step] - straight - surplus) * span
             dark = False
             for tier in range(4):
                 short = asked[row[step], tier] - in_turns[mode, column, TIER + tier]

@@ -8,6 +8,7 @@ from hearthkeep.core.bank import rate
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design
 from hearthkeep.core.sources import made_up_year, source_currents
+from tests.core.made_transfers import RIGHT, WRONG, house, on_the_rack
 from tests.support.designs import array, birchrow, changed, load, moved, simple
 
 LEAD = {"chemistry": "flooded", "depth_frac": 0.5, "cutoff_soc_frac": 0.2}
@@ -209,6 +210,47 @@ YEARS = {"WEATHER_FAR": made_up_year(44.0, -75.0, 100.0, -5.0)}
 
 def findings_of(code: str, design: Design):
     return assess(design, YEARS.get(code) if design.site.weather_year else None).findings
+
+
+CASES |= {
+    **{
+        code: moved(RIGHT[base](), fields)
+        for _, base, fields, expected in reversed(WRONG)
+        for code in expected
+        if len(expected) == 1 or code in ("GROUND_FAULT_TRIPS", "TWO_SUPPLIES", "LEG_OVERLOADED", "AUTOMATIC_CAPACITY")
+    },
+    "TRANSFER_NOT_PLANNED": moved(house("inlet"), {"transfer.arrangement": None}),
+    "BOND_UNKNOWN": moved(house("inlet"), {"transfer.grounding.source_bond": "unknown"}),
+    "NEUTRAL_BONDED_ONCE": house("inlet"),
+    "SHARED_NEUTRAL_UNKNOWN": moved(
+        house("manual_switch", device={"feed": "bridged"}),
+        {"inverter.output": "120", "transfer.circuits.0.shares_neutral_with": "c3"}
+        | {f"transfer.circuits.{at}.wire": None for at in (0, 1)},
+    ),
+    "GAP_AT_CHANGE_OVER": house("critical_panel"),
+    "LOADS_UNPLACED": moved(house("inlet"), {"loads.0.circuit": None}),
+    "POLES_MISMATCH": moved(house("critical_panel"), {"loads.0.supply": "ac240"}),
+    "COMES_ALONG": moved(house("inlet"), {"loads.4.circuit": "c1"}),
+    "LABELS_REQUIRED": moved(house("inlet"), {"transfer.labels_in_place": False}),
+    "LABELS_IN_PLACE": house("inlet"),
+    "PANEL_WORK": house("inlet"),
+    "LEGS_BALANCED": moved(house("critical_panel"), {"loads.4.circuit": "c1", "loads.4.running_w": 70.0}),
+    "LEGS_UNEVEN": moved(house("critical_panel"), {"loads.4.circuit": "c3", "loads.4.running_w": 400.0}),
+    "BUS_UNKNOWN": on_the_rack(**{"transfer.main.bus_a": None}),
+    "BUS_OVERLOADED": on_the_rack(**{"transfer.main.supply_at_far_end": False, "transfer.main.main_a": 164.0}),
+    "SUPPLY_BREAKER_SMALL": on_the_rack(**{"transfer.main.supply_breaker_a": 36.0}),
+    "ARRAY_HELD_BACK": moved(RIGHT["ac_coupled"](), {"outage.start": "2026-06-21T08:00:00"}),
+    "NO_BLACK_START": moved(
+        RIGHT["ac_coupled"](),
+        {
+            "bank.start_soc_frac": 0.15,
+            "charging.controllers": [],
+            "outage.start": "2026-06-21T18:00:00",
+            "loads.0.running_w": 700.0,
+        },
+    ),
+    "SEARCH_WITH_ARRAY": moved(RIGHT["ac_coupled"](), {"inverter.search_threshold_w": 20.0}),
+}
 
 
 class EachFinding(unittest.TestCase):

@@ -23,6 +23,19 @@ WHOLE["bank"]["unit"] = {
     **(WHOLE["bank"].get("unit") or {"name": "u"}),
     "cycle_points": [{"depth_frac": 0.5, "cycles": 100}],
 }
+WHOLE["charging"]["grid_tied"] = {
+    "rated_w": 2000,
+    "arrays": [{**WHOLE["charging"]["controllers"][0]["arrays"][0], "id": "tied"}],
+}
+WHOLE["transfer"] = {
+    "device": {},
+    "grounding": {},
+    "main": {},
+    "circuits": [
+        {"id": "c1", "slot": 1, "name": "c", "breaker_a": 15},
+        {"id": "c2", "slot": 2, "name": "d", "breaker_a": 15},
+    ],
+}
 WHOLE["inverter"]["sheet"] = {"name": "s"}
 READINGS = {
     "nameplate": {"volts_v": 120, "current_a": 1}, "spot": {"reading_w": 10},

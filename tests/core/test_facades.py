@@ -17,6 +17,7 @@ PACKAGES = (
     "published",
     "sizing",
     "sources",
+    "transfer",
     "whatif",
     "yearly",
 )

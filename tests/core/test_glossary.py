@@ -17,6 +17,8 @@ PLAIN_ENDS = ("factor", "factors", "exponent", "ratio", "efficiency", "loss", "d
 PLAIN_NAMES = {
     *("value", "asked", "per_string", "table", "watts", "events", "by_kind"),
     *("price", "cycles", "cycles_per_year", "multiple", "scale", "airmass", "effective_strings"),
+    # Places in a picture.
+    *("x", "y"),
 }
 #: Values whose fields all have the unit of the name they are kept under, as in `ledger_wh.sun`.
 PLAIN_OWNERS = ("Ledger", "Tiers")

@@ -29,7 +29,9 @@ class Version1(unittest.TestCase):
                 self.assertEqual(found.outage.ledger_wh.spilled, was["spilled_wh"])
                 self.assertEqual(found.outage.fuel_l, was["fuel_l"])
                 self.assertEqual(found.bank.daily_drawn_wh, was["daily_drawn_wh"])
-                self.assertEqual([finding.code for finding in found.findings], was["codes"])
+                # How the house is switched over was not asked then.
+                codes = [finding.code for finding in found.findings if finding.step != "transfer"]
+                self.assertEqual(codes, was["codes"])
 
     def test_from_a_file_and_from_plain_values_alike(self):
         for name, kept in KEPT.items():
@@ -80,5 +82,5 @@ class AnyVersion(unittest.TestCase):
             self.assertIn("schema_version", fields)
 
     def test_a_text_that_speaks_of_a_version_does_not_stand_for_one(self):
-        document = {**KEPT["birchrow-14"]["document"], "name": '"schema_version": 2'}
-        self.assertEqual(read_design(json.dumps(document)).name, '"schema_version": 2')
+        document = {**KEPT["birchrow-14"]["document"], "name": '"schema_version": 3'}
+        self.assertEqual(read_design(json.dumps(document)).name, '"schema_version": 3')

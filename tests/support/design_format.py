@@ -92,6 +92,8 @@ def _accepted(root: Schema, field: Schema) -> str:
             return _list(root, field)
     if field.get("format") == "local-date-time":
         return "ISO date and time, no offset"
+    if field.get("format") == "wire-size":
+        return "a size such as `14`, `1/0`, `2.5`"
     if field.get("pattern") == IDENTIFIER:
         return "letters, digits, `_`, `-`, up to 40"
     low, high = field.get("minLength", 0), field["maxLength"]

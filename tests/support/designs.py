@@ -105,5 +105,5 @@ def moved(design: Design, fields: dict[str, Any]) -> Design:
         *way, last = path.split(".")
         for part in way:
             node = node[int(part)] if part.isdigit() else node[part]
-        node[last] = value
+        node[int(last) if last.isdigit() else last] = value
     return read_design(values)

@@ -14,6 +14,8 @@ from hearthkeep.core.checks import (
     stages,
     storm,
     strings,
+    transfer,
+    transfer_ratings,
     weather,
 )
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
@@ -34,6 +36,8 @@ REGISTRY: tuple[Check, ...] = (
     *generator.CHECKS,
     *sources.CHECKS,
     *stages.CHECKS,
+    *transfer.CHECKS,
+    *transfer_ratings.CHECKS,
 )
 
 __all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step"]

@@ -92,7 +92,7 @@ def reading_left_behind(evidence: Evidence) -> Iterator[Finding]:
     if not rows:
         return
     changes = [
-        Change(path=f"loads.{index}.{field}", value=value)
+        Change(path=f"{evidence.row(index)}.{field}", value=value)
         for index, load in rows
         if _can_be(load)
         for field, value in given_by_readings(load).items()
@@ -182,9 +182,9 @@ def start_from_a_chart(evidence: Evidence) -> Iterator[Finding]:
         remedy=Remedy(
             label=f"Try a start of {watts(locked_w)}",
             changes=(
-                Change(path=f"loads.{index}.start_w", value=locked_w),
+                Change(path=f"{evidence.row(index)}.start_w", value=locked_w),
                 Change(
-                    path=f"loads.{index}.start_known",
+                    path=f"{evidence.row(index)}.start_known",
                     value={"kind": "multiple", "multiple": LOCKED_ROTOR_MULTIPLE},
                 ),
             ),
@@ -220,7 +220,7 @@ def standby_above_use(evidence: Evidence) -> Iterator[Finding]:
                 message=f"Standby takes {waiting_wh:,.0f} Wh a day, its work {use_wh:,.0f} Wh. A switched strip ends it.",
                 basis=PHYSICS,
                 remedy=Remedy(
-                    label="Try it switched off", changes=(Change(path=f"loads.{index}.standby_w", value=0.0),)
+                    label="Try it switched off", changes=(Change(path=f"{evidence.row(index)}.standby_w", value=0.0),)
                 ),
             )
             return
@@ -287,7 +287,7 @@ def away_and_still_on(evidence: Evidence) -> Iterator[Finding]:
         basis="The days of the outage as entered",
         remedy=Remedy(
             label="Stop them when away",
-            changes=tuple(Change(path=f"loads.{index}.stops_when_away", value=True) for index, _ in rows),
+            changes=tuple(Change(path=f"{evidence.row(index)}.stops_when_away", value=True) for index, _ in rows),
         ),
     )
 

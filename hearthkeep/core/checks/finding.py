@@ -12,6 +12,7 @@ from hearthkeep.core.loads import LoadSums
 from hearthkeep.core.outage import OutageReport
 from hearthkeep.core.sizing import BankDetail, BankSums, InverterSums
 from hearthkeep.core.sources import GeneratorRating, WeatherYear
+from hearthkeep.core.transfer import TransferReport
 from hearthkeep.core.whatif import ChargingSums, OneFailed
 
 __all__ = [
@@ -48,6 +49,7 @@ class Step(StrEnum):
     BANK = "bank"
     INVERTER = "inverter"
     CHARGING = "charging"
+    TRANSFER = "transfer"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -103,6 +105,15 @@ class Evidence:
     #: The stored weather year the site names, as far as it is at hand, and how far its place is [km].
     year: WeatherYear | None
     year_distance_km: float
+    #: How the house is switched over; `design.loads` are those that are carried.
+    transfer: TransferReport
+    #: The design as it was entered.
+    entered: Design
+
+    def row(self, index: int) -> str:
+        """Path of a carried load in the design as entered."""
+        places = {load.id: at for at, load in enumerate(self.entered.loads)}
+        return f"loads.{places[self.design.loads[index].id]}"
 
 
 #: Headroom on the running watts that is usual.

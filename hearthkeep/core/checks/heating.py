@@ -64,7 +64,7 @@ def heat_from_a_battery(evidence: Evidence) -> Iterator[Finding]:
         message=f"{watts(load.running_w)} of heat takes {energy_wh:,.0f} Wh a day. Gas or wood does it for nothing here; as Spare "
         "it would run on sun that is left over, and on dark days it can be dropped or replaced.",
         basis=COMMON_PRACTICE,
-        remedy=Remedy(label="Try it as Spare", changes=(Change(path=f"loads.{index}.tier", value="spare"),)),
+        remedy=Remedy(label="Try it as Spare", changes=(Change(path=f"{evidence.row(index)}.tier", value="spare"),)),
         figure=load_energy_figure(load, _daily_wh(evidence, load)),
     )
 
@@ -100,7 +100,8 @@ def heating_needs_both(evidence: Evidence) -> Iterator[Finding]:
         message=f"{names} are useless apart, yet one may be dropped while the other goes on drawing.",
         basis="The drop rules of the outage model",
         remedy=Remedy(
-            label="Link them", changes=tuple(Change(path=f"loads.{index}.link", value=link) for index, _ in both)
+            label="Link them",
+            changes=tuple(Change(path=f"{evidence.row(index)}.link", value=link) for index, _ in both),
         ),
     )
 

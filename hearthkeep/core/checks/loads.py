@@ -81,7 +81,7 @@ def full_duty(evidence: Evidence) -> Iterator[Finding]:
                 "usually cycle; a plug-in meter over 24 h gives the true share.",
                 basis=COMMON_PRACTICE,
                 remedy=Remedy(
-                    label="Try a duty of 40 %", changes=(Change(path=f"loads.{index}.duty_frac", value=0.4),)
+                    label="Try a duty of 40 %", changes=(Change(path=f"{evidence.row(index)}.duty_frac", value=0.4),)
                 ),
             )
             return

@@ -210,7 +210,7 @@ def direct_loads(evidence: Evidence) -> Iterator[Finding]:
             basis="The outage model, hour by hour; see how it computes",
             remedy=Remedy(
                 label="Try it on the bank, DC",
-                changes=tuple(Change(path=f"loads.{at}.supply", value="dc") for at, _ in vital),
+                changes=tuple(Change(path=f"{evidence.row(at)}.supply", value="dc") for at, _ in vital),
             ),
         )
 

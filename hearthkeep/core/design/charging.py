@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from enum import StrEnum
 from typing import Annotated, Self
 
 from pydantic import Field, model_validator
 
-from hearthkeep.core.design.arrays import Controller
+from hearthkeep.core.design.arrays import Array, Controller
 from hearthkeep.core.design.fields import DcVolts, DesignPart, Efficiency, Fraction, Watts
 from hearthkeep.core.design.generator import Generator
 from hearthkeep.core.design.hours import HourSpans
@@ -24,6 +25,34 @@ class GridCharger(DesignPart):
     #: State of charge at which it keeps the bank in normal times, filling it up when a storm is announced; empty means that
     #: the bank begins the outage as its own page says.
     top_up_soc_frac: Fraction | None = None
+
+
+class Throttle(StrEnum):
+    """How a grid-tied inverter is held back where nobody takes its power."""
+
+    #: The battery inverter raises the frequency and it gives way little by little.
+    FREQUENCY = "frequency"
+    #: Parts of it are switched off one by one.
+    BLOCKS = "blocks"
+    #: Neither: it is lost as a whole.
+    NONE = "none"
+
+
+class GridTied(DesignPart):
+    """An array on a grid-tied inverter, which needs a supply to follow."""
+
+    rated_w: Annotated[float, Field(strict=True, gt=0, le=200_000)]
+    efficiency_frac: Efficiency = 0.96
+    arrays: Annotated[tuple[Array, ...], Field(max_length=12)] = ()
+    #: It stands on the backed-up panel, where the battery inverter can lead it; elsewhere it is dark with the grid.
+    on_backup_panel: bool = True
+    throttle: Throttle = Throttle.FREQUENCY
+    #: Parts that can be switched off one by one.
+    blocks: Annotated[int, Field(strict=True, ge=1, le=12)] = 1
+    #: Switched off with a full bank, it comes back at or below this state of charge.
+    back_soc_frac: Annotated[float, Field(strict=True, ge=0, le=0.99)] = 0.95
+    #: Most that the battery inverter passes from it into the bank [W]; empty means the inverter's rating.
+    charge_w: Watts | None = None
 
 
 class Alternator(DesignPart):
@@ -87,6 +116,8 @@ class Charging(DesignPart):
     controllers: Annotated[tuple[Controller, ...], Field(max_length=8)] = ()
     grid_charger: GridCharger = GridCharger()
     generator: Generator | None = None
+    #: An array on a grid-tied inverter; only an AC-coupled arrangement keeps it alive in an outage.
+    grid_tied: GridTied | None = None
     alternator: Alternator | None = None
     wind: Wind | None = None
     bench_charger: BenchCharger | None = None
@@ -99,8 +130,14 @@ class Charging(DesignPart):
 
     @property
     def stc_w(self) -> float:
-        """Panel power of all arrays [W]."""
+        """Panel power of all arrays on controllers [W]."""
         return sum(array.stc_w for controller in self.controllers for array in controller.arrays)
+
+    @property
+    def arrays(self) -> tuple[Array, ...]:
+        """All arrays, those on controllers first."""
+        on_controllers = tuple(array for controller in self.controllers for array in controller.arrays)
+        return on_controllers + (self.grid_tied.arrays if self.grid_tied else ())
 
     @property
     def has_other_sources(self) -> bool:

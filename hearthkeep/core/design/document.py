@@ -1,4 +1,4 @@
-"""The Design document, version 2: everything the designer decides, as one value."""
+"""The Design document, version 3: everything the designer decides, as one value."""
 
 from __future__ import annotations
 
@@ -14,8 +14,9 @@ from hearthkeep.core.design.fields import DesignPart, Name
 from hearthkeep.core.design.inverter import Inverter
 from hearthkeep.core.design.loads import Load
 from hearthkeep.core.design.site import Outage, Site
+from hearthkeep.core.design.transfer import Transfer, placed_wrongly
 
-SCHEMA_VERSION = 2
+SCHEMA_VERSION = 3
 MAX_LOADS = 400
 
 
@@ -56,7 +57,7 @@ class Wiring(DesignPart):
 class Design(DesignPart):
     """A whole design. Frozen: a change makes a new one."""
 
-    schema_version: Literal[2] = 2
+    schema_version: Literal[3] = 3
     name: Name
     kind: Kind
     practice: Practice
@@ -66,6 +67,7 @@ class Design(DesignPart):
     bank: Bank
     inverter: Inverter
     charging: Charging = Charging()
+    transfer: Transfer = Transfer()
     wiring: Wiring = Wiring()
     policy: Policy = Policy()
     simulation: Simulation = Simulation()
@@ -76,9 +78,16 @@ class Design(DesignPart):
         for what, ids in (
             ("loads", [load.id for load in self.loads]),
             ("charging.controllers", [controller.id for controller in controllers]),
-            ("charging.controllers.arrays", [array.id for controller in controllers for array in controller.arrays]),
+            ("charging: arrays", [array.id for array in self.charging.arrays]),
         ):
             twice = [key for key, count in Counter(ids).items() if count > 1]
             if twice:
                 raise ValueError(f"{what}: each id must stand once (repeated: {', '.join(sorted(twice)[:5])})")
+        return self
+
+    @model_validator(mode="after")
+    def _circuits_have_their_place(self) -> Self:
+        wrong = placed_wrongly(self.transfer, legs=self.site.legs)
+        if wrong:
+            raise ValueError(wrong)
         return self

@@ -74,6 +74,11 @@ class Load(DesignPart):
     standby_w: LoadWatts = 0.0
     #: Loads with the same link are useless apart: they live and drop together.
     link: Name | None = None
+    #: The circuit it hangs on, and whether it is wired to it, without a plug.
+    circuit: Identifier | None = None
+    hard_wired: bool = False
+    #: Longest gap in its supply that it does not notice [s]; empty means what is usual for its kind.
+    rides_s: Annotated[float, Field(strict=True, ge=0, le=36_000)] | None = None
     #: How the running watts are known; empty is a guess.
     known: Known | None = None
     #: How the start is known; empty is a chart value or a guess.

@@ -8,6 +8,7 @@ from typing import Annotated
 
 from pydantic import Field, field_validator
 
+from hearthkeep.core.design.circuits import Leg
 from hearthkeep.core.design.fields import Celsius, DesignPart, Identifier, Name, Note
 
 
@@ -17,6 +18,11 @@ class Service(StrEnum):
     V120 = "120"
     SPLIT_120_240 = "120/240"
     V230 = "230"
+
+
+def legs_of_service(service: Service) -> tuple[Leg, ...]:
+    """The lines that a service brings: two of 120/240 V, else one."""
+    return (Leg.A, Leg.B) if service is Service.SPLIT_120_240 else (Leg.A,)
 
 
 class Sky(StrEnum):
@@ -55,6 +61,11 @@ class Site(DesignPart):
     record_high_c: Celsius | None = None
     #: Key of a stored weather year, or of the made-up one that ships with the application; empty means the made-up one.
     weather_year: Identifier | None = None
+
+    @property
+    def legs(self) -> tuple[Leg, ...]:
+        """The lines of the service."""
+        return legs_of_service(self.service)
 
 
 class OutageDay(DesignPart):

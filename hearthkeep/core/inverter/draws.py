@@ -34,7 +34,9 @@ MODES = 3
 #: whose loads do not all fit, counted from 1, and why not, as an Overload; from SERVED on the loads served, tier by
 #: tier; whether any tier asks for more; and the one of Life and Keep that goes dark, -1 for neither.
 LOAD, CONVERSION, WIRING, HOUSE, DIRECT, IDLES, BLOCKED, CAUSE, SERVED = 0, 1, 2, 3, 4, 5, 6, 7, 8
-ANY_SHORT, DARK_TIER, COLUMNS = 12, 13, 14
+ANY_SHORT, DARK_TIER = 12, 13
+#: House current through the inverter [W], and whether it makes a supply that a coupled array can follow.
+HOUSE_AC, FORMS, COLUMNS = 14, 15, 16
 #: What is asked and left unserved counts from here on [W].
 SHORT_FROM_W = 1e-9
 
@@ -59,6 +61,7 @@ def draws_of(house: HouseWatts) -> Draws:
     """Fill the table for every hour of a house; the rows of a generator only where there is one."""
     # The house is unpacked once: a tuple that holds arrays is slow inside the loop.
     watts, fits, dead_w, standing_w, limits = house.watts, house.fits, house.dead_w, house.standing_w, house.limits
+    forms = house.forms
     hours, tiers = watts.shape[0], watts.shape[1]
     has_generator = limits.generator_w > 0.0
     modes = MODES if has_generator else GENERATOR
@@ -70,7 +73,7 @@ def draws_of(house: HouseWatts) -> Draws:
             if number > 0:
                 on, last = cell_of(ON, hour, number, hours), number - 1
                 off, generator = cell_of(OFF, hour, number, hours), cell_of(GENERATOR, hour, number, hours)
-                _fill_on(table, on, watts, dead_w, standing_w, fits, hour, last, limits)
+                _fill_on(table, on, watts, dead_w, standing_w, forms[hour, last], fits, hour, last, limits)
                 _fill_direct(table, off, watts, fits, hour, last, limits.wiring_frac)
                 _block(table, off, watts, hour, number, number, fits[hour, last, DIRECT_TIERS])
                 table[off, CAUSE] = BANK_CURRENT
@@ -87,7 +90,7 @@ def draws_of(house: HouseWatts) -> Draws:
 
 
 @njit(cache=True, inline="always")
-def _fill_on(table, cell, watts, dead_w, standing_w, fits, hour, last, limits):  # type: ignore[no-untyped-def]
+def _fill_on(table, cell, watts, dead_w, standing_w, forms, fits, hour, last, limits):  # type: ignore[no-untyped-def]
     """Everything through inverter and converters, as far as it fits."""
     dc_tiers, ac_tiers = fits[hour, last, DC_TIERS], fits[hour, last, AC_TIERS]
     load_w = 0.0
@@ -108,6 +111,8 @@ def _fill_on(table, cell, watts, dead_w, standing_w, fits, hour, last, limits): 
     table[cell, WIRING] = limits.wiring_frac * (direct_w + input_w)
     table[cell, DIRECT] = (1.0 + limits.wiring_frac) * (direct_w + input_w)
     table[cell, IDLES] = stands_w if ac_w <= 0.0 else 0.0
+    table[cell, HOUSE_AC] = ac_w
+    table[cell, FORMS] = 1.0 if forms and dc_tiers > 0 else 0.0
     table[cell, CAUSE] = fits[hour, last, WHY]
     _block(table, cell, watts, hour, last + 1, ac_tiers, dc_tiers)
 

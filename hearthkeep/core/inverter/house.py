@@ -31,6 +31,8 @@ class HouseWatts(NamedTuple):
     #: What fits together, by number of tiers, columns as in fit_hours, (hours, 4, columns).
     fits: Ints
     limits: Limits
+    #: Whether the inverter stands ready and makes a supply, by number of tiers, (hours, 4).
+    forms: NDArray[np.bool_]
 
     @property
     def ac_w(self) -> Floats:
@@ -52,8 +54,8 @@ class HouseWatts(NamedTuple):
 def _assembled(
     rows: CompiledRows, lives: Ints, sums: TierSums, off: NDArray[np.bool_], limits: Limits, without: int
 ) -> HouseWatts:
-    standing_w, dead_w = stand(rows, lives, without, off, limits)
-    return HouseWatts(sums.watts, standing_w, dead_w, fit_hours(sums, off, limits), limits)
+    standing_w, dead_w, forms = stand(rows, lives, without, off, limits)
+    return HouseWatts(sums.watts, standing_w, dead_w, fit_hours(sums, off, limits), limits, forms)
 
 
 @njit(cache=True)

@@ -23,12 +23,12 @@ CONTINUOUS_DUTY = 0.999
 @njit(cache=True)
 def stand(
     rows: CompiledRows, lives: NDArray[np.int64], without: int, off: NDArray[np.bool_], limits: Limits
-) -> tuple[Floats, Floats]:
-    """Power the inverter takes at no load, and house watts left dead by its search mode.
+) -> tuple[Floats, Floats, NDArray[np.bool_]]:
+    """Power the inverter takes at no load, house watts left dead by its search mode, and whether it makes a supply.
 
     Takes the rows of the audit, the tier each lives in (n,), and the hours in which it is off (hours,).
-    Returns the standing power (hours, 4) and the dead watts (hours, 4, 4); the second index is the number of tiers on the
-    bank less one, the last the tier.
+    Returns the standing power (hours, 4), the dead watts (hours, 4, 4) and (hours, 4); the second index is the number of tiers
+    on the bank less one, the last the tier.
     """
     average_w, coincident_w, is_ac, tier = rows.average_w, rows.coincident_w, rows.is_ac, lives
     idle_w, search_w, threshold_w = limits.idle_w, limits.search_w, limits.search_threshold_w
@@ -36,6 +36,7 @@ def stand(
     tiers = 4
     standing_w = np.zeros((hours, tiers))
     dead_w = np.zeros((hours, tiers, tiers))
+    forms = np.zeros((hours, tiers), dtype=np.bool_)
     for last in range(tiers):
         owns = False
         for one in range(loads):
@@ -45,6 +46,7 @@ def stand(
         for hour in range(hours):
             if off[hour]:
                 continue
+            forms[hour, last] = limits.rated_w > 0.0
             if threshold_w <= 0.0:
                 standing_w[hour, last] = idle_w
                 continue
@@ -72,4 +74,4 @@ def stand(
                 duty = average_w[one, hour] / coincident_w[one, hour] if coincident_w[one, hour] > 0.0 else 0.0
                 if duty >= CONTINUOUS_DUTY or base_w + coincident_w[one, hour] < threshold_w:
                     dead_w[hour, last, tier[one]] += asleep * average_w[one, hour]
-    return standing_w, dead_w
+    return standing_w, dead_w, forms

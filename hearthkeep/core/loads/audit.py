@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+import numpy as np
+
 from hearthkeep.core.design import Load, Quality, Supply
 from hearthkeep.core.loads.days import DayKind, day_of
 from hearthkeep.core.loads.measure import UNCERTAINTY_FRAC, quality_of
-from hearthkeep.core.loads.table import TIERS, LoadRows, LoadTable, lived_tier, rows_from, table_from
+from hearthkeep.core.loads.table import TIERS, Floats, LoadRows, LoadTable, lived_tier, rows_from, table_from
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -92,20 +94,31 @@ class Audit:
     sums: LoadSums
 
 
-def audit_of(loads: tuple[Load, ...], kind: DayKind) -> Audit:
-    """Audit the loads on a kind of day."""
+def audit_of(loads: tuple[Load, ...], kind: DayKind, together: frozenset[str] = frozenset()) -> Audit:
+    """Audit the loads on a kind of day; those of the ids `together` may start all at once."""
     rows = rows_from(loads, (kind,))
     table = table_from(rows)
-    return Audit(kind=kind, rows=rows, table=table, sums=sums_from(loads, rows, table, kind))
+    return Audit(kind=kind, rows=rows, table=table, sums=sums_from(loads, rows, table, kind, together))
 
 
-def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable, usual: DayKind) -> LoadSums:
-    """Add the audit up for a usual day. All tiers count in the peak and the start, Spare included."""
+def sums_from(
+    loads: tuple[Load, ...],
+    rows: LoadRows,
+    table: LoadTable,
+    usual: DayKind,
+    together: frozenset[str] = frozenset(),
+) -> LoadSums:
+    """Add the audit up for a usual day. All tiers count in the peak and the start, Spare included.
+
+    The worst start is one unit's, or that of all loads of the ids `together` with all their units.
+    """
     average_w = table.ac_w + table.dc_w
     coincident_w = table.coincident_ac_w.sum(axis=1)
     peak_hour = int(coincident_w.argmax())
-    surge_w = coincident_w + table.start_rise_w.max(axis=1)
+    one_rise_w, all_rise_w = table.start_rise_w.max(axis=1), _rise_together(loads, rows, together)
+    surge_w = coincident_w + np.maximum(one_rise_w, all_rise_w)
     surge_hour = int(surge_w.argmax())
+    at_once = bool(all_rise_w[surge_hour] > one_rise_w[surge_hour])
     row_sums = _row_sums(loads, rows, usual)
     on_bank = [row for row, load in zip(row_sums, loads, strict=True) if load.supply is not Supply.PANEL]
     doubted = [row for row in on_bank if row.doubt_wh > 0 and row.quality is not Quality.MEASURED]
@@ -118,7 +131,9 @@ def sums_from(loads: tuple[Load, ...], rows: LoadRows, table: LoadTable, usual: 
         peak_hour=peak_hour,
         start_surge_w=float(surge_w[surge_hour]),
         start_surge_hour=surge_hour,
-        start_surge_load=_worst_starter(loads, rows, surge_hour),
+        start_surge_load=_all_starting(loads, rows, together, surge_hour)
+        if at_once
+        else _worst_starter(loads, rows, surge_hour),
         peak_dc_w=float(table.coincident_dc_w.sum(axis=1).max()),
         profile_w={tier.value: tuple(average_w[:, index].tolist()) for index, tier in enumerate(TIERS)},
         standby_wh=sum(row.standby_wh for row in on_bank),
@@ -146,6 +161,18 @@ def _row_sums(loads: tuple[Load, ...], rows: LoadRows, usual: DayKind) -> tuple[
             )
         )
     return tuple(found)
+
+
+def _rise_together(loads: tuple[Load, ...], rows: LoadRows, together: frozenset[str]) -> Floats:
+    """How much the starts of all units of those loads exceed their running watts, hour by hour [W], (hours,)."""
+    units = np.array([load.quantity if load.id in together else 0 for load in loads], dtype=np.float64)
+    rise_w: Floats = units @ rows.start_rise_w if len(loads) else np.zeros(rows.start_rise_w.shape[1])
+    return rise_w
+
+
+def _all_starting(loads: tuple[Load, ...], rows: LoadRows, together: frozenset[str], hour: int) -> str:
+    names = [load.name for at, load in enumerate(loads) if load.id in together and rows.start_rise_w[at, hour] > 0]
+    return f"{' and '.join(names)} together" if len(names) < 3 else f"{len(names)} loads together"
 
 
 def _worst_starter(loads: tuple[Load, ...], rows: LoadRows, hour: int) -> str | None:

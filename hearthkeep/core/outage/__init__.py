@@ -9,7 +9,7 @@ from hearthkeep.core.outage.plant import drop_levels_frac, limits_for, plant_of
 from hearthkeep.core.outage.prepared import PreparedOutage, prepare
 from hearthkeep.core.outage.refill import hours_back_to_full
 from hearthkeep.core.outage.report import Ledger, OutageReport, Series, TierReport, report_from
-from hearthkeep.core.outage.scene import Scene, scene_of, usual_day, with_other_watts
+from hearthkeep.core.outage.scene import Scene, scene_of, usual_audit, usual_day, with_other_watts
 from hearthkeep.core.outage.warning_fill import FULL_ENOUGH_FRAC, WarningFill
 
 __all__ = [
@@ -42,6 +42,7 @@ __all__ = [
     "run",
     "run_panel_loads",
     "scene_of",
+    "usual_audit",
     "usual_day",
     "with_other_watts",
 ]

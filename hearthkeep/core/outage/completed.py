@@ -8,6 +8,7 @@ from hearthkeep.core.bank import heater_w
 from hearthkeep.core.design import Design, Load, OutageDay, Quality, SkySource, Supply, Tier, Typed
 from hearthkeep.core.loads import HOURS
 from hearthkeep.core.sources import WeatherYear, day_of_year, year_for
+from hearthkeep.core.transfer import fates_of
 
 HEATER_ID = "bank-heater"
 
@@ -15,9 +16,12 @@ HEATER_ID = "bank-heater"
 def completed(design: Design, year: WeatherYear | None) -> Design:
     """Inverters added up, the bank's heater among the loads, and on each day the air of the year where that rules.
 
-    A design that is complete already stays as it is.
+    Loads that the change-over does not carry are left out. A design that is complete already stays as it is.
     """
     changes: dict[str, object] = {}
+    left_out = fates_of(design).left_out
+    if left_out:
+        design = design.model_copy(update={"loads": tuple(load for load in design.loads if load.id not in left_out)})
     if design.inverter.units > 1:
         changes["inverter"] = design.inverter.together
     warms_w = heater_w(design.bank)

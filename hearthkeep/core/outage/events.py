@@ -24,6 +24,10 @@ class EventKind(StrEnum):
     GENERATOR_ON = "generator_on"
     GENERATOR_OFF = "generator_off"
     INVERTER_BACK = "inverter_back"
+    ARRAY_CUT = "array_cut"
+    ARRAY_BACK = "array_back"
+    #: The house was switched over to the backup supply.
+    SWITCHED_OVER = "switched_over"
 
 
 EVENT_KINDS = {
@@ -38,6 +42,8 @@ EVENT_KINDS = {
     values.GENERATOR_ON: EventKind.GENERATOR_ON,
     values.GENERATOR_OFF: EventKind.GENERATOR_OFF,
     values.INVERTER_BACK: EventKind.INVERTER_BACK,
+    values.ARRAY_CUT: EventKind.ARRAY_CUT,
+    values.ARRAY_BACK: EventKind.ARRAY_BACK,
 }
 #: Causes by number: those of an overload, and why the generator stopped.
 CAUSES = {

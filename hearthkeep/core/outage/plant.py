@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from hearthkeep.core.bank import BankRating, acceptance_of
-from hearthkeep.core.design import Design, Generator
-from hearthkeep.core.inverter import Limits, limits_of
-from hearthkeep.core.outage.kernel import NO_GENERATOR, GeneratorPlant, Plant
+from hearthkeep.core.design import Design, Generator, Throttle
+from hearthkeep.core.inverter import Limits, limits_of, marginal_efficiency
+from hearthkeep.core.outage.kernel import NO_COUPLED, NO_GENERATOR, CoupledPlant, GeneratorPlant, Plant
 from hearthkeep.core.sources import GeneratorRating
+from hearthkeep.core.transfer import is_coupled
 
 #: A dropped tier returns this far above its level, as a part of full.
 RETURN_MARGIN_FRAC = 0.10
@@ -23,8 +24,12 @@ def drop_levels_frac(design: Design, rating: BankRating) -> tuple[float, float, 
 
 def limits_for(design: Design, rating: BankRating, generator: GeneratorRating | None) -> Limits:
     """What inverter, generator, bank and wiring allow."""
+    # A coupled array needs a supply that never sleeps: search mode is off beside it.
+    inverter = design.inverter
+    if is_coupled(design):
+        inverter = inverter.model_copy(update={"search_threshold_w": 0.0})
     return limits_of(
-        design.inverter,
+        inverter,
         discharge_limit_w=rating.discharge_limit_w,
         wiring_loss_frac=design.wiring.loss_frac,
         generator_w=generator.rated_w if generator else 0.0,
@@ -55,11 +60,29 @@ def plant_of(design: Design, rating: BankRating, generator: GeneratorRating | No
         rated_power_w=rating.rated_current_a * rating.nominal_v,
         one_source=design.charging.one_source,
         generator=_generator_plant(design.charging.generator, generator, capacity_wh),
+        coupled=_coupled_plant(design, capacity_wh),
     )
 
 
 def _returns_frac(level_frac: float) -> float:
     return min(level_frac + RETURN_MARGIN_FRAC, 1.0)
+
+
+def _coupled_plant(design: Design, capacity_wh: float) -> CoupledPlant:
+    unit, inverter, wiring = design.charging.grid_tied, design.inverter, design.wiring.loss_frac
+    if unit is None or not is_coupled(design):
+        return NO_COUPLED
+    efficiency = marginal_efficiency(inverter)
+    return CoupledPlant(
+        # What cannot be throttled is lost as a whole.
+        blocks={Throttle.FREQUENCY: 0, Throttle.BLOCKS: unit.blocks, Throttle.NONE: 1}[unit.throttle],
+        back_wh=unit.back_soc_frac * capacity_wh,
+        charger_w=inverter.rated_w if unit.charge_w is None else unit.charge_w,
+        efficiency=efficiency,
+        bus_w_per_ac_w=(1 + wiring) / efficiency,
+        conversion_per_ac_w=1 / efficiency - 1,
+        wiring_per_ac_w=wiring / efficiency,
+    )
 
 
 def _generator_plant(generator: Generator | None, rated: GeneratorRating | None, capacity_wh: float) -> GeneratorPlant:

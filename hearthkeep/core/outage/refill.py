@@ -36,6 +36,8 @@ def hours_back_to_full(prepared: PreparedOutage, *, stored_wh: float) -> float |
         clipped_w=scene.recovery_sun.clipped_w,
         other_w=charger_w,
         strongest_w=charger_w,
+        # The grid carries house and array meanwhile; what the array gives them is not counted for the bank.
+        coupled_w=np.zeros(count),
         quiet=np.ones(count, dtype=bool),
         attended=np.ones(count, dtype=bool),
     )

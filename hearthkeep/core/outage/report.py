@@ -7,11 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from hearthkeep.core.loads import TIERS
-from hearthkeep.core.outage.events import CAUSES, Event, events_of
+from hearthkeep.core.outage.events import CAUSES, Event, EventKind, events_of
 from hearthkeep.core.outage.kernel import Run, values
 from hearthkeep.core.outage.panel_loads import PanelRun
 from hearthkeep.core.outage.prepared import PreparedOutage
 from hearthkeep.core.outage.scene import RECOVERY_H, Scene
+from hearthkeep.core.transfer import gap_s, is_coupled
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -68,6 +69,16 @@ class Series:
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
+class CoupledSums:
+    """An AC-coupled array in the outage, at its own terminals [Wh]."""
+
+    offered_wh: float
+    to_loads_wh: float
+    to_bank_wh: float
+    held_back_wh: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
 class OutageReport:
     """The outage, simulated hour by hour."""
 
@@ -100,6 +111,9 @@ class OutageReport:
     events: tuple[Event, ...]
     #: Events that happened beyond those listed.
     events_left_out: int
+    #: Of a grid-tied array kept alive by the inverter, at its own terminals [Wh]: offered, taken by the loads straight, passed
+    #: into the inverter for the bank; none without one. The rest was held back.
+    coupled: CoupledSums | None
     #: Time for which the model found no steady state and left everything off [h]; 0 unless it fails.
     unsettled_h: float
     series: Series
@@ -140,11 +154,33 @@ def report_from(
         tank_empty_h=_moment(run.cause_h[values.STOP_TANK]),
         generator_darkens_h=_moment(run.darkened_h),
         dark_cause=CAUSES[int(run.dark_cause)] if run.dark_cause > 0 else None,
-        events=events_of(run),
+        events=(*_switched_over(prepared), *events_of(run)),
         events_left_out=int(run.kind_counts[values.EVENT_KINDS]) - run.event_count,
+        coupled=_coupled(prepared, run),
         unsettled_h=float(run.unsettled_h),
         series=_series(prepared, run, panel_loads),
         start=prepared.design.outage.start.isoformat(),
+    )
+
+
+def _switched_over(prepared: PreparedOutage) -> tuple[Event, ...]:
+    """The change-over at the start of the outage, where an arrangement has a gap."""
+    if not gap_s(prepared.design):
+        return ()
+    return (Event(time_h=0.0, kind=EventKind.SWITCHED_OVER, tier=None, cause=None),)
+
+
+def _coupled(prepared: PreparedOutage, run: Run) -> CoupledSums | None:
+    if not is_coupled(prepared.design):
+        return None
+    offered_wh = float((prepared.scene.coupled.offered_w * prepared.scene.clock.length_h).sum())
+    to_loads_wh = float(run.totals_wh[values.COUPLED_SERVED])
+    to_bank_wh = float(run.totals_wh[values.COUPLED_STORED])
+    return CoupledSums(
+        offered_wh=offered_wh,
+        to_loads_wh=to_loads_wh,
+        to_bank_wh=to_bank_wh,
+        held_back_wh=offered_wh - to_loads_wh - to_bank_wh,
     )
 
 
@@ -182,7 +218,7 @@ def _series(prepared: PreparedOutage, run: Run, panel_loads: PanelRun) -> Series
     return Series(
         time_h=_rounded(scene.clock.edges_h, 6),
         stored_wh=_rounded(run.stored_wh, 1),
-        sun_w=_rounded(scene.sun.offered_w + panel_loads.offered_w, 1),
+        sun_w=_rounded(scene.sun.offered_w + scene.coupled.offered_w + panel_loads.offered_w, 1),
         generator_w=_rounded(run.generator_w, 1),
         other_w=_rounded(scene.steady.total_w, 1),
         served_w=_rounded(served_w.sum(axis=1), 1),

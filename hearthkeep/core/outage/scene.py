@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankRating, BankVolts
 from hearthkeep.core.design import ControllerKind, Design, Sky, SkySource, hours_in
-from hearthkeep.core.loads import HOURS, DayKind
+from hearthkeep.core.loads import HOURS, Audit, DayKind, audit_of
 from hearthkeep.core.outage.clock import Clock, cut
 from hearthkeep.core.outage.kernel import Steps
 from hearthkeep.core.sources import (
@@ -22,6 +22,7 @@ from hearthkeep.core.sources import (
     array_poa,
     controller_power,
     day_of_year,
+    grid_tied_power,
     hand_parts,
     hours_of_year,
     panel_fed_w,
@@ -30,6 +31,7 @@ from hearthkeep.core.sources import (
     sun_is_up,
     year_for,
 )
+from hearthkeep.core.transfer import is_coupled, start_together
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
@@ -44,6 +46,8 @@ class Scene:
 
     clock: Clock
     sun: SunPower
+    #: Of the grid-tied array at its own terminals, where it is AC-coupled.
+    coupled: SunPower
     #: Alternator, wind and the like.
     steady: SteadyPower
     #: By array: sun it could use [W/m2], (n,); and the air [°C], (n,).
@@ -75,9 +79,10 @@ class Scene:
             length_h=self.clock.length_h,
             row=self.row,
             sun_w=self.sun.passed_w,
-            clipped_w=self.sun.clipped_w,
+            clipped_w=self.sun.clipped_w + self.coupled.clipped_w,
             other_w=self.steady.total_w,
             strongest_w=self.steady.strongest_w,
+            coupled_w=self.coupled.passed_w,
             quiet=self.quiet,
             attended=self.attended,
         )
@@ -99,6 +104,7 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
     return Scene(
         clock=clock,
         sun=sun,
+        coupled=coupled_sun(design, poa, along.air_c),
         steady=steady_power(
             design.charging,
             SourceSteps(
@@ -189,6 +195,7 @@ def with_other_watts(scene: Scene, design: Design, rating: BankRating) -> Scene:
     return replace(
         scene,
         sun=sun,
+        coupled=coupled_sun(design, scene.poa_w_m2, scene.air_c),
         panel_fed_w=panel_fed_w(design.charging.controllers, scene.poa_w_m2, air_c=scene.air_c),
         kinds=kinds,
         kind_of_step=kind_of_day[scene.clock.day],
@@ -198,9 +205,12 @@ def with_other_watts(scene: Scene, design: Design, rating: BankRating) -> Scene:
 
 def _planes(design: Design, along: Along) -> dict[str, Floats]:
     """Sun on each array, by its id [W/m2]."""
-    return {
-        array.id: array_poa(array, along) for controller in design.charging.controllers for array in controller.arrays
-    }
+    return {array.id: array_poa(array, along) for array in design.charging.arrays}
+
+
+def coupled_sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats) -> SunPower:
+    """The grid-tied array's power at its own terminals; none where nothing would lead it in an outage."""
+    return grid_tied_power(design.charging.grid_tied if is_coupled(design) else None, poa_w_m2, air_c=air_c)
 
 
 def _sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats, *, volts: BankVolts) -> SunPower:
@@ -213,6 +223,11 @@ def _sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats, *, volts: B
         power = controller_power(controller, poa_by_array=poa, air_c=air_c, volts=volts)
         offered, passed = offered + power.offered_w, passed + power.passed_w
     return SunPower(offered_w=offered, passed_w=passed)
+
+
+def usual_audit(design: Design) -> Audit:
+    """The audit of a usual day, with the starts that fall together at a change-over."""
+    return audit_of(design.loads, usual_day(design), start_together(design))
 
 
 def usual_day(design: Design) -> DayKind:

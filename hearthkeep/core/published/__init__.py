@@ -14,6 +14,7 @@ from hearthkeep.core.published.tables import (
     ieee_485_rows,
     motor_current_rows,
     rest_voltage_rows,
+    small_conductor_limits,
 )
 
 __all__ = [
@@ -30,4 +31,5 @@ __all__ = [
     "ieee_485_rows",
     "motor_current_rows",
     "rest_voltage_rows",
+    "small_conductor_limits",
 ]

@@ -95,20 +95,33 @@ def rest_voltage_rows(kind: str) -> tuple[tuple[float, float], ...]:
 
 
 class AmpacityRow(NamedTuple):
-    """Ampacity of a copper conductor at the 75 °C column [A]."""
+    """Ampacity of a copper conductor at the 60 °C and the 75 °C column [A]."""
 
     size: str
     ampacity_75_a: float
+    ampacity_60_a: float
 
 
 @cache
 def copper_ampacity_rows() -> tuple[AmpacityRow, ...]:
-    """Copper conductors, thinnest first, 75 °C column, 30 °C ambient.
+    """Copper conductors, thinnest first, at 30 °C ambient.
 
     Source: NEC Table 310.16, 2023 (values from memory).
     """
     rows = _table("nec_310_16_copper")["rows"]
-    return tuple(AmpacityRow(row["size"], float(row["c75"])) for row in rows if row["c75"] is not None)
+    return tuple(
+        AmpacityRow(row["size"], float(row["c75"]), float(row["c60"])) for row in rows if row["c75"] is not None
+    )
+
+
+@cache
+def small_conductor_limits() -> dict[str, float]:
+    """Largest overcurrent device on thin copper conductors, by size [A].
+
+    Source: NEC 240.4(D), 2023 (values from memory).
+    """
+    limits = _table("nec_310_16_copper")["small_conductor_240_4_d_copper_max_ocpd_a"]
+    return {size: float(amps) for size, amps in limits.items()}
 
 
 class ColdVocRow(NamedTuple):

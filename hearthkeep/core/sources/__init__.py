@@ -5,6 +5,7 @@ from hearthkeep.core.sources.controller import (
     SunPower,
     array_vmp_v,
     controller_power,
+    grid_tied_power,
     panel_fed_w,
     reaches_bank,
 )
@@ -96,6 +97,7 @@ __all__ = [
     "distance_km",
     "fuel_l_per_h",
     "fuel_line",
+    "grid_tied_power",
     "hand_parts",
     "hours_of_year",
     "made_up_year",

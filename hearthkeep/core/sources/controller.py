@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.bank import BankVolts
-from hearthkeep.core.design import Array, Controller, ControllerKind
+from hearthkeep.core.design import Array, Controller, ControllerKind, GridTied
 
 Floats = NDArray[np.float64]
 
@@ -70,6 +70,18 @@ def panel_fed_w(controllers: tuple[Controller, ...], poa_by_array: dict[str, Flo
             for array in controller.arrays:
                 power = power + mppt_w(array, poa_w_m2=poa_by_array[array.id], air_c=air_c, volts=BankVolts(0.0, 0.0))
     return power
+
+
+def grid_tied_power(unit: GridTied | None, poa_by_array: dict[str, Floats], *, air_c: Floats) -> SunPower:
+    """Power of a grid-tied array at its inverter's alternating-current terminals, held to its rating [W]."""
+    offered = np.zeros_like(air_c)
+    if unit is None:
+        return SunPower(offered_w=offered, passed_w=offered)
+    for array in unit.arrays:
+        poa = poa_by_array[array.id]
+        offered = offered + mppt_w(array, poa_w_m2=poa, air_c=air_c, volts=BankVolts(0.0, 0.0))
+    offered = offered * unit.efficiency_frac
+    return SunPower(offered_w=offered, passed_w=np.minimum(offered, unit.rated_w))
 
 
 def reaches_bank(array: Array, nominal_v: float) -> bool:

@@ -1,5 +1,6 @@
 """What if: the outage simulated again with one thing changed, and what that says of the choices."""
 
+from hearthkeep.core.whatif.arrangements import Advice, advise
 from hearthkeep.core.whatif.charging import ChargingSums, SourceValue, SteadySum, charging_sums
 from hearthkeep.core.whatif.charging_figures import charging_figures
 from hearthkeep.core.whatif.generator_sizes import GeneratorChoice, generator_choices
@@ -11,6 +12,7 @@ from hearthkeep.core.whatif.prices import Prices, prices_of
 from hearthkeep.core.whatif.ranking import RankedInverter, rank_inverters
 
 __all__ = [
+    "Advice",
     "ChargingSums",
     "GeneratorChoice",
     "Habits",
@@ -21,6 +23,7 @@ __all__ = [
     "RankedInverter",
     "SourceValue",
     "SteadySum",
+    "advise",
     "charging_figures",
     "charging_sums",
     "generator_choices",

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.design import Design, Generator
-from hearthkeep.core.loads import LoadSums, audit_of
-from hearthkeep.core.outage import PreparedOutage, prepare, usual_day
+from hearthkeep.core.loads import LoadSums
+from hearthkeep.core.outage import PreparedOutage, prepare, usual_audit
 from hearthkeep.core.outage.kernel.values import GENERATOR
 from hearthkeep.core.sold import SIZES_W, next_size
 from hearthkeep.core.sources import SURGE_RATIO, WeatherYear
@@ -50,7 +50,7 @@ def generator_choices(design: Design, year: WeatherYear | None = None) -> tuple[
     generator = prepared.design.charging.generator
     if generator is None or prepared.generator is None:
         return ()
-    audit = audit_of(prepared.design.loads, usual_day(prepared.design))
+    audit = usual_audit(prepared.design)
     sizes = _sizes(generator, audit.sums, prepared)
     return tuple(_through_the_outage(size, generator, prepared) for size in sizes)
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from hearthkeep.core.design import MOST_STRINGS, Charging, Design
+from hearthkeep.core.design import MOST_STRINGS, Array, Design
 from hearthkeep.core.outage import PreparedOutage, Run, with_other_watts
 from hearthkeep.core.sources import STEADY
 from hearthkeep.core.whatif.each_load_out import each_load_out
@@ -52,7 +52,7 @@ def prices_of(prepared: PreparedOutage, run: Run) -> Prices:
         return price(prepared.with_parts({"bank": bank.model_copy(update={"parallel": count})}))
 
     each = each_load_out(prepared)
-    arrays = [array.id for controller in charging.controllers for array in controller.arrays]
+    arrays = [array.id for array in charging.arrays]
     tireless = prepared.house._replace(standing_w=np.zeros_like(prepared.house.standing_w))
     sleeping = design.inverter.model_copy(update={"off_hours": NIGHT_HOURS})
     return Prices(
@@ -82,18 +82,23 @@ def _with_watts(prepared: PreparedOutage, array_id: str, factor: float) -> Prepa
 
 
 def _multiplied(design: Design, array_id: str, factor: float) -> Design:
-    controllers = tuple(
-        controller.model_copy(
-            update={
-                "arrays": tuple(
-                    array.model_copy(update={"stc_w": array.stc_w * factor}) if array.id == array_id else array
-                    for array in controller.arrays
-                )
-            }
+    def multiplied(arrays: tuple[Array, ...]) -> tuple[Array, ...]:
+        return tuple(
+            array.model_copy(update={"stc_w": array.stc_w * factor}) if array.id == array_id else array
+            for array in arrays
         )
+
+    unit = design.charging.grid_tied
+    controllers = tuple(
+        controller.model_copy(update={"arrays": multiplied(controller.arrays)})
         for controller in design.charging.controllers
     )
-    charging: Charging = design.charging.model_copy(update={"controllers": controllers})
+    charging = design.charging.model_copy(
+        update={
+            "controllers": controllers,
+            "grid_tied": unit and unit.model_copy(update={"arrays": multiplied(unit.arrays)}),
+        }
+    )
     return design.model_copy(update={"charging": charging})
 
 

@@ -8,8 +8,7 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from hearthkeep.core.design import Design, LibraryInverter, Output, Service, Supply
-from hearthkeep.core.loads import audit_of
-from hearthkeep.core.outage import prepare, usual_day
+from hearthkeep.core.outage import prepare, usual_audit
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.words import headroom, percent
 
@@ -40,7 +39,7 @@ def rank_inverters(
     """
     prepared = prepare(design, year)
     design, rating = prepared.design, prepared.rating
-    sums = audit_of(design.loads, usual_day(design)).sums
+    sums = usual_audit(design).sums
     found = []
     for unit in units:
         if abs(unit.system_v / rating.nominal_v - 1) > SAME_VOLTAGE_FRAC:

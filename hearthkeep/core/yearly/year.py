@@ -181,6 +181,7 @@ def _on_sun_alone(
         clipped_w=clipped_w,
         other_w=np.zeros(HOURS_A_YEAR),
         strongest_w=np.zeros(HOURS_A_YEAR),
+        coupled_w=np.zeros(HOURS_A_YEAR),
         quiet=np.ones(HOURS_A_YEAR, dtype=bool),
         attended=np.ones(HOURS_A_YEAR, dtype=bool),
     )

@@ -714,6 +714,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/transfer/read-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Line
+         * @description What is understood of a circuit in one line, and what is not.
+         */
+        post: operations["read_line_api_transfer_read_line_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/transfer/preview-schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Schedule
+         * @description What taking a panel schedule would change; nothing is stored.
+         */
+        post: operations["preview_schedule_api_transfer_preview_schedule_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/transfer/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Advice
+         * @description Every arrangement for this design, the one that suits best first, each with its hours carried and its power path.
+         */
+        post: operations["advice_api_transfer_advice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/transfer/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Balance
+         * @description The assignment of the backed-up circuits to the legs that leaves the smallest difference.
+         */
+        post: operations["balance_api_transfer_balance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/transfer/export-csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export Csv
+         * @description The panel schedule, before and after, as CSV.
+         */
+        post: operations["export_csv_api_transfer_export_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/transfer/export-xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export Xlsx
+         * @description The panel schedule, before and after, as a workbook.
+         */
+        post: operations["export_xlsx_api_transfer_export_xlsx_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -780,6 +900,21 @@ export interface components {
             years_newer: number;
         };
         /**
+         * Advice
+         * @description One arrangement, described for this design.
+         */
+        Advice: {
+            arrangement: components["schemas"]["Arrangement"];
+            suit: components["schemas"]["Suit"];
+            /** Gap */
+            gap: string;
+            /** Hours Carried H */
+            hours_carried_h: number;
+            /** Left Out */
+            left_out: string[];
+            path: components["schemas"]["PowerPath"];
+        };
+        /**
          * Alternator
          * @description A vehicle's alternator, through its charger, while the vehicle is driven.
          */
@@ -802,6 +937,31 @@ export interface components {
             /** Price */
             price?: number | null;
         };
+        /**
+         * Arrangement
+         * @description One way to join house and backup supply.
+         */
+        Arrangement: {
+            kind: components["schemas"]["ArrangementKind"];
+            /** Title */
+            title: string;
+            /** Carries */
+            carries: string;
+            /** Cost */
+            cost: string;
+            /** Installer */
+            installer: string;
+            /** Failure */
+            failure: string;
+            /** Labels */
+            labels: string[];
+        };
+        /**
+         * ArrangementKind
+         * @description How house and backup supply are joined, in rising order of work.
+         * @enum {string}
+         */
+        ArrangementKind: "cords" | "inlet" | "manual_switch" | "critical_panel" | "moved_circuits" | "automatic" | "ac_coupled" | "portable_metric";
         /**
          * Array
          * @description One plane of panels.
@@ -923,6 +1083,7 @@ export interface components {
             charging: components["schemas"]["ChargingSums"];
             arrangement: components["schemas"]["BankDetail"];
             one_failed: components["schemas"]["OneFailed"] | null;
+            transfer: components["schemas"]["TransferReport"];
             levels: components["schemas"]["Levels"];
             prices: components["schemas"]["Prices"];
             usual: components["schemas"]["Usual"];
@@ -932,6 +1093,22 @@ export interface components {
             figures: {
                 [key: string]: components["schemas"]["Figure"];
             };
+        };
+        /**
+         * Balance
+         * @description An assignment to legs and how far apart it leaves them.
+         */
+        Balance: {
+            /** Legs */
+            legs: {
+                [key: string]: components["schemas"]["Leg"];
+            };
+            /** Imbalance W */
+            imbalance_w: number;
+            /** Before W */
+            before_w: number;
+            /** Method */
+            method: string;
         };
         /**
          * Bank
@@ -1157,11 +1334,29 @@ export interface components {
             price?: number | null;
         };
         /**
+         * BondCount
+         * @description The neutral-ground bonds of the backed-up circuits in one position.
+         */
+        BondCount: {
+            /** Position */
+            position: string;
+            /** At */
+            at: string[];
+            /** Wanted */
+            wanted: number[];
+        };
+        /**
          * Build
          * @description How inverter, charger and solar input are put together.
          * @enum {string}
          */
         Build: "separate" | "inverter_charger" | "all_in_one";
+        /**
+         * Bypass
+         * @description How the backed-up circuits go back to the grid while the inverter is out.
+         * @enum {string}
+         */
+        Bypass: "none" | "interlocked" | "loose";
         /**
          * CellProblem
          * @description One cell that cannot be used.
@@ -1209,6 +1404,7 @@ export interface components {
              */
             grid_charger: components["schemas"]["GridCharger"];
             generator?: components["schemas"]["Generator"] | null;
+            grid_tied?: components["schemas"]["GridTied"] | null;
             alternator?: components["schemas"]["Alternator"] | null;
             wind?: components["schemas"]["Wind"] | null;
             bench_charger?: components["schemas"]["BenchCharger"] | null;
@@ -1355,11 +1551,126 @@ export interface components {
             is_for_storage: boolean;
         };
         /**
+         * Circuit
+         * @description One circuit of the main panel. Loads name the circuit they hang on.
+         */
+        Circuit: {
+            /** Id */
+            id: string;
+            /** Slot */
+            slot: number;
+            /** Name */
+            name: string;
+            /** Breaker A */
+            breaker_a: number;
+            /**
+             * Poles
+             * @default 1
+             */
+            poles: number;
+            /** Wire */
+            wire?: string | null;
+            leg?: components["schemas"]["Leg"] | null;
+            /**
+             * Backed Up
+             * @default false
+             */
+            backed_up: boolean;
+            /** Why */
+            why?: string | null;
+            backup_leg?: components["schemas"]["Leg"] | null;
+            /** Shares Neutral With */
+            shares_neutral_with?: string | null;
+        };
+        /**
+         * CircuitEntry
+         * @description What is understood of a line.
+         */
+        CircuitEntry: {
+            circuit: components["schemas"]["Circuit"] | null;
+            /** Loads */
+            loads: string[];
+            /** Understood */
+            understood: string[];
+            /** Problems */
+            problems: components["schemas"]["FieldProblem"][];
+        };
+        /**
+         * CircuitLine
+         * @description A circuit typed in one line, and the panel it is for.
+         */
+        CircuitLine: {
+            /** Line */
+            line: string;
+            practice: components["schemas"]["Practice"];
+            service: components["schemas"]["Service"];
+            /** Slots */
+            slots: number;
+            /**
+             * Circuits
+             * @default []
+             */
+            circuits: components["schemas"]["Circuit"][];
+            /**
+             * Loads
+             * @default []
+             */
+            loads: components["schemas"]["HangableIn"][];
+        };
+        /**
+         * CircuitState
+         * @description One circuit on both sides of the change-over.
+         */
+        CircuitState: {
+            /** Id */
+            id: string;
+            fate: components["schemas"]["Fate"];
+            /** Why */
+            why: string;
+            /** Slots */
+            slots: number[];
+            /** Legs */
+            legs: components["schemas"]["Leg"][];
+            /** Backup Legs */
+            backup_legs: components["schemas"]["Leg"][];
+            /** Positions */
+            positions: number[];
+            /** Loads */
+            loads: string[];
+            /** Running W */
+            running_w: number;
+            /** Average W */
+            average_w: number;
+            /** Current A */
+            current_a: number;
+        };
+        /**
          * ColdFrom
          * @description How the cold that the strings are judged by is known.
          * @enum {string}
          */
         ColdFrom: "record" | "weather_year" | "estimate";
+        /**
+         * Contact
+         * @description What joins two nodes, by their keys.
+         */
+        Contact: {
+            /** Key */
+            key: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Label */
+            label: string;
+            kind: components["schemas"]["ContactKind"];
+        };
+        /**
+         * ContactKind
+         * @description What joins two nodes.
+         * @enum {string}
+         */
+        ContactKind: "breaker" | "switch" | "relay" | "cord" | "fixed" | "charger";
         /**
          * Controller
          * @description One solar controller and the arrays that share its output limit.
@@ -1411,6 +1722,20 @@ export interface components {
         CopyName: {
             /** Name */
             name: string;
+        };
+        /**
+         * CoupledSums
+         * @description An AC-coupled array in the outage, at its own terminals [Wh].
+         */
+        CoupledSums: {
+            /** Offered Wh */
+            offered_wh: number;
+            /** To Loads Wh */
+            to_loads_wh: number;
+            /** To Bank Wh */
+            to_bank_wh: number;
+            /** Held Back Wh */
+            held_back_wh: number;
         };
         /**
          * CyclePoint
@@ -1482,10 +1807,10 @@ export interface components {
         Design: {
             /**
              * Schema Version
-             * @default 2
+             * @default 3
              * @constant
              */
-            schema_version: 2;
+            schema_version: 3;
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];
@@ -1512,6 +1837,37 @@ export interface components {
              *     }
              */
             charging: components["schemas"]["Charging"];
+            /**
+             * @default {
+             *       "device": {
+             *         "bypass": "none",
+             *         "generator_at": "inverter_input",
+             *         "interlock": "mechanical",
+             *         "into_outlet": false
+             *       },
+             *       "grounding": {
+             *         "ground_fault_outlets": false,
+             *         "panel_bond": false,
+             *         "residual_current": false,
+             *         "service_bond": true,
+             *         "source_bond": "unknown",
+             *         "switches_neutral": false
+             *       },
+             *       "main": {
+             *         "slots": 24,
+             *         "supply_at_far_end": true
+             *       },
+             *       "circuits": [],
+             *       "order": [
+             *         "loads",
+             *         "bank",
+             *         "house",
+             *         "export"
+             *       ],
+             *       "labels_in_place": false
+             *     }
+             */
+            transfer: components["schemas"]["Transfer"];
             /**
              * @default {
              *       "loss_frac": 0.01
@@ -1567,6 +1923,64 @@ export interface components {
             trouble: string;
         };
         /**
+         * Device
+         * @description The transfer device and what leads to it; empty fields are not known.
+         */
+        Device: {
+            /** Positions */
+            positions?: number | null;
+            /** Position A */
+            position_a?: number | null;
+            /** Rated A */
+            rated_a?: number | null;
+            /** Feeder A */
+            feeder_a?: number | null;
+            /** Feeder Wire */
+            feeder_wire?: string | null;
+            feed?: components["schemas"]["Feed"] | null;
+            /** @default mechanical */
+            interlock: components["schemas"]["Interlock"];
+            /** @default none */
+            bypass: components["schemas"]["Bypass"];
+            /** Transfer S */
+            transfer_s?: number | null;
+            /** @default inverter_input */
+            generator_at: components["schemas"]["GeneratorAt"];
+            /**
+             * Into Outlet
+             * @default false
+             */
+            into_outlet: boolean;
+            /** Price */
+            price?: number | null;
+        };
+        /**
+         * DrillCard
+         * @description Both ways, and what holds throughout.
+         */
+        DrillCard: {
+            /** To Backup */
+            to_backup: components["schemas"]["DrillStep"][];
+            /** To Grid */
+            to_grid: components["schemas"]["DrillStep"][];
+            /** To Bypass */
+            to_bypass: components["schemas"]["DrillStep"][];
+            /** Throughout */
+            throughout: string[];
+        };
+        /**
+         * DrillStep
+         * @description One step: what to do, what must be seen before the next, and what must not be done.
+         */
+        DrillStep: {
+            /** Do */
+            do: string;
+            /** Check */
+            check: string;
+            /** Never */
+            never: string;
+        };
+        /**
          * EnergyLabel
          * @description An energy label in kWh a year, which is an average over all hours.
          */
@@ -1580,6 +1994,26 @@ export interface components {
             energy_kwh_per_year: number;
             /** Running W */
             running_w: number;
+        };
+        /**
+         * EnergyOrder
+         * @description Grid up and grid down.
+         */
+        EnergyOrder: {
+            /** Up */
+            up: components["schemas"]["UseOfDay"][];
+            /** Offered W */
+            offered_w: number[];
+            /** Offered Wh */
+            offered_wh: number;
+            /** Held Back Wh */
+            held_back_wh: number;
+            /** May Reorder */
+            may_reorder: boolean;
+            /** Why Not */
+            why_not: string;
+            /** Down */
+            down: string[];
         };
         /**
          * EntryLine
@@ -1632,7 +2066,19 @@ export interface components {
          * @description What happened at a moment of the outage.
          * @enum {string}
          */
-        EventKind: "dropped" | "returned" | "overloaded" | "fits_again" | "cut_off" | "full" | "dark" | "back_on" | "generator_on" | "generator_off" | "inverter_back";
+        EventKind: "dropped" | "returned" | "overloaded" | "fits_again" | "cut_off" | "full" | "dark" | "back_on" | "generator_on" | "generator_off" | "inverter_back" | "array_cut" | "array_back" | "switched_over";
+        /**
+         * Fate
+         * @description What becomes of a circuit or a load.
+         * @enum {string}
+         */
+        Fate: "carried" | "on_grid" | "dead";
+        /**
+         * Feed
+         * @description What stands on the two legs of the backed-up side.
+         * @enum {string}
+         */
+        Feed: "both" | "bridged" | "leg_a" | "leg_b";
         /**
          * FieldProblem
          * @description One field that cannot be used: where, what was received, what is accepted.
@@ -1787,6 +2233,12 @@ export interface components {
             start_failure_frac: number;
         };
         /**
+         * GeneratorAt
+         * @description Where a generator that carries the house is joined.
+         * @enum {string}
+         */
+        GeneratorAt: "inverter_input" | "panel";
+        /**
          * GeneratorChoice
          * @description One size of generator through the outage.
          */
@@ -1829,6 +2281,76 @@ export interface components {
             top_up_soc_frac?: number | null;
         };
         /**
+         * GridTied
+         * @description An array on a grid-tied inverter, which needs a supply to follow.
+         */
+        GridTied: {
+            /** Rated W */
+            rated_w: number;
+            /**
+             * Efficiency Frac
+             * @default 0.96
+             */
+            efficiency_frac: number;
+            /**
+             * Arrays
+             * @default []
+             */
+            arrays: components["schemas"]["Array"][];
+            /**
+             * On Backup Panel
+             * @default true
+             */
+            on_backup_panel: boolean;
+            /** @default frequency */
+            throttle: components["schemas"]["Throttle"];
+            /**
+             * Blocks
+             * @default 1
+             */
+            blocks: number;
+            /**
+             * Back Soc Frac
+             * @default 0.95
+             */
+            back_soc_frac: number;
+            /** Charge W */
+            charge_w?: number | null;
+        };
+        /**
+         * Grounding
+         * @description Where neutral and ground are joined, and what watches over leakage.
+         */
+        Grounding: {
+            /**
+             * Service Bond
+             * @default true
+             */
+            service_bond: boolean;
+            /** @default unknown */
+            source_bond: components["schemas"]["SourceBond"];
+            /**
+             * Panel Bond
+             * @default false
+             */
+            panel_bond: boolean;
+            /**
+             * Switches Neutral
+             * @default false
+             */
+            switches_neutral: boolean;
+            /**
+             * Ground Fault Outlets
+             * @default false
+             */
+            ground_fault_outlets: boolean;
+            /**
+             * Residual Current
+             * @default false
+             */
+            residual_current: boolean;
+        };
+        /**
          * Habits
          * @description The outage under both habits: several regulated sources together, or one at a time.
          */
@@ -1845,6 +2367,33 @@ export interface components {
             together_end_frac: number;
             /** One Source End Frac */
             one_source_end_frac: number;
+        };
+        /**
+         * HangableIn
+         * @description A load of the audit that may hang on a circuit.
+         */
+        HangableIn: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Placed
+             * @default false
+             */
+            placed: boolean;
+        };
+        /**
+         * Hazard
+         * @description Two supplies that can be joined, and the contacts that do it.
+         */
+        Hazard: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** Closed */
+            closed: string[];
         };
         /**
          * Health
@@ -1886,6 +2435,12 @@ export interface components {
             /** Lost Wh */
             lost_wh: number;
         };
+        /**
+         * Interlock
+         * @description What keeps grid and backup supply from being joined.
+         * @enum {string}
+         */
+        Interlock: "mechanical" | "none";
         /**
          * Inverter
          * @description One inverter, or several like it side by side. A rating of 0 W means that there is none.
@@ -2042,6 +2597,27 @@ export interface components {
             wh: number;
             /** Ah */
             ah: number;
+        };
+        /**
+         * Leg
+         * @description One of the two lines of a 120/240 V service; where there is only one line, it is A.
+         * @enum {string}
+         */
+        Leg: "A" | "B";
+        /**
+         * LegState
+         * @description One leg of the backed-up side.
+         */
+        LegState: {
+            leg: components["schemas"]["Leg"];
+            /** Is Live */
+            is_live: boolean;
+            /** Running W */
+            running_w: number;
+            /** Current A */
+            current_a: number;
+            /** Dead Slots */
+            dead_slots: number[];
         };
         /**
          * Levels
@@ -2235,6 +2811,15 @@ export interface components {
             standby_w: number;
             /** Link */
             link?: string | null;
+            /** Circuit */
+            circuit?: string | null;
+            /**
+             * Hard Wired
+             * @default false
+             */
+            hard_wired: boolean;
+            /** Rides S */
+            rides_s?: number | null;
             /** Known */
             known?: (components["schemas"]["Typed"] | components["schemas"]["Typical"] | components["schemas"]["NameplateReading"] | components["schemas"]["SpotReading"] | components["schemas"]["MeterRun"] | components["schemas"]["EnergyLabel"] | components["schemas"]["DcReading"] | components["schemas"]["SpeedTable"]) | null;
             /** Start Known */
@@ -2266,6 +2851,23 @@ export interface components {
             understood: string[];
             /** Problems */
             problems: components["schemas"]["FieldProblem"][];
+        };
+        /**
+         * LoadFate
+         * @description One load's fate.
+         */
+        LoadFate: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            fate: components["schemas"]["Fate"];
+            /** Why */
+            why: string;
+            /** Circuit */
+            circuit: string | null;
+            /** Unplaced */
+            unplaced: boolean;
         };
         /**
          * LoadPrices
@@ -2345,6 +2947,28 @@ export interface components {
             measure_next: string | null;
             /** Rows */
             rows: components["schemas"]["LoadSum"][];
+        };
+        /**
+         * MainPanel
+         * @description The main panel; empty ratings are not known.
+         */
+        MainPanel: {
+            /**
+             * Slots
+             * @default 24
+             */
+            slots: number;
+            /** Bus A */
+            bus_a?: number | null;
+            /** Main A */
+            main_a?: number | null;
+            /** Supply Breaker A */
+            supply_breaker_a?: number | null;
+            /**
+             * Supply At Far End
+             * @default true
+             */
+            supply_at_far_end: boolean;
         };
         /**
          * Measured
@@ -2514,6 +3138,20 @@ export interface components {
             name: string;
         };
         /**
+         * Node
+         * @description A place in the picture, in a field 100 wide and 56 high.
+         */
+        Node: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * OneFailed
          * @description The outage with one inverter fewer.
          */
@@ -2619,6 +3257,7 @@ export interface components {
             events: components["schemas"]["Event"][];
             /** Events Left Out */
             events_left_out: number;
+            coupled: components["schemas"]["CoupledSums"] | null;
             /** Unsettled H */
             unsettled_h: number;
             series: components["schemas"]["Series"];
@@ -2641,6 +3280,32 @@ export interface components {
             /** Label */
             label: string;
             unit: components["schemas"]["FieldUnit"];
+        };
+        /**
+         * PanelPreview
+         * @description A schedule before it is taken.
+         */
+        PanelPreview: {
+            /** Rows */
+            rows: components["schemas"]["PanelRow"][];
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * PanelRow
+         * @description One row of a schedule and what would become of it.
+         */
+        PanelRow: {
+            /** Row */
+            row: number;
+            fate: components["schemas"]["RowFate"];
+            /** Name */
+            name: string;
+            circuit: components["schemas"]["Circuit"] | null;
+            /** Loads */
+            loads: string[];
+            /** Problems */
+            problems: components["schemas"]["CellProblem"][];
         };
         /**
          * PanelSums
@@ -2688,6 +3353,36 @@ export interface components {
              * @default 0.35
              */
             ease_level_frac: number;
+        };
+        /**
+         * Position
+         * @description One position of the arrangement: which contacts are closed, and what stands on each node.
+         */
+        Position: {
+            /** Name */
+            name: string;
+            /** Closed */
+            closed: string[];
+            /** Live */
+            live: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * PowerPath
+         * @description An arrangement as nodes and contacts.
+         */
+        PowerPath: {
+            /** Nodes */
+            nodes: components["schemas"]["Node"][];
+            /** Contacts */
+            contacts: components["schemas"]["Contact"][];
+            /** Positions */
+            positions: components["schemas"]["Position"][];
+            /** Interlocked */
+            interlocked: string[][];
+            /** Hazards */
+            hazards: components["schemas"]["Hazard"][];
         };
         /**
          * Practice
@@ -2804,6 +3499,24 @@ export interface components {
             saved_at: string;
         };
         /**
+         * Ride
+         * @description One carried load at the change-over.
+         */
+        Ride: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Rides S */
+            rides_s: number;
+            /** Is Typical */
+            is_typical: boolean;
+            /** Rides Through */
+            rides_through: boolean;
+            /** Starts Anew */
+            starts_anew: boolean;
+        };
+        /**
          * RowFate
          * @description What taking a row would do.
          * @enum {string}
@@ -2830,6 +3543,17 @@ export interface components {
             can_undo: boolean;
             /** Can Redo */
             can_redo: boolean;
+        };
+        /**
+         * ScheduleIn
+         * @description A panel schedule, and the design whose panel it is compared with.
+         */
+        ScheduleIn: {
+            /** Text */
+            text?: string | null;
+            /** Workbook Base64 */
+            workbook_base64?: string | null;
+            design: components["schemas"]["Design"];
         };
         /**
          * Series
@@ -2871,6 +3595,28 @@ export interface components {
          */
         Severity: "stop" | "mend" | "mind" | "good";
         /**
+         * SharedNeutral
+         * @description One neutral conductor and the two circuits on it.
+         */
+        SharedNeutral: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** First A */
+            first_a: number;
+            /** Second A */
+            second_a: number;
+            /** Carries A */
+            carries_a: number;
+            /** Most A */
+            most_a: number;
+            /** Allowed A */
+            allowed_a: number | null;
+            /** Adds Up */
+            adds_up: boolean;
+        };
+        /**
          * Sharing
          * @description The solved division of the bank's current.
          */
@@ -2886,7 +3632,7 @@ export interface components {
         };
         /**
          * SheetIn
-         * @description A sheet as text, or as a workbook in base 64; and the loads it is compared with.
+         * @description A sheet of loads, and the loads it is compared with.
          */
         SheetIn: {
             /** Text */
@@ -3006,6 +3752,12 @@ export interface components {
          * @enum {string}
          */
         SnowHabit: "lies" | "slides" | "swept";
+        /**
+         * SourceBond
+         * @description Whether neutral and ground are joined inside the backup supply.
+         * @enum {string}
+         */
+        SourceBond: "floating" | "bonded" | "relay" | "unknown";
         /**
          * SourceValue
          * @description What a source brings for its price on the dark days of this outage, beside one more battery string.
@@ -3206,7 +3958,7 @@ export interface components {
          * @description The page a finding stands on.
          * @enum {string}
          */
-        Step: "storm" | "loads" | "bank" | "inverter" | "charging";
+        Step: "storm" | "loads" | "bank" | "inverter" | "charging" | "transfer";
         /**
          * StoredDesign
          * @description A design as it stands in its newest revision.
@@ -3280,6 +4032,21 @@ export interface components {
             /** Strings */
             strings: number;
             takeoff: components["schemas"]["TakeOff"];
+        };
+        /**
+         * Suit
+         * @description How well one arrangement suits.
+         */
+        Suit: {
+            kind: components["schemas"]["ArrangementKind"];
+            /** Score */
+            score: number;
+            /** Ruled Out */
+            ruled_out: boolean;
+            /** Why */
+            why: string;
+            /** Why Not */
+            why_not: string;
         };
         /**
          * SummaryFigures
@@ -3395,6 +4162,12 @@ export interface components {
             unit: string;
         };
         /**
+         * Throttle
+         * @description How a grid-tied inverter is held back where nobody takes its power.
+         * @enum {string}
+         */
+        Throttle: "frequency" | "blocks" | "none";
+        /**
          * Tier
          * @description Drop order, from the last dropped to the first.
          * @enum {string}
@@ -3411,6 +4184,93 @@ export interface components {
             unserved_wh: number;
             /** Unserved H */
             unserved_h: number;
+        };
+        /**
+         * Transfer
+         * @description How the house is switched over; without an arrangement every load counts as carried.
+         */
+        Transfer: {
+            arrangement?: components["schemas"]["ArrangementKind"] | null;
+            /**
+             * @default {
+             *       "interlock": "mechanical",
+             *       "bypass": "none",
+             *       "generator_at": "inverter_input",
+             *       "into_outlet": false
+             *     }
+             */
+            device: components["schemas"]["Device"];
+            /**
+             * @default {
+             *       "service_bond": true,
+             *       "source_bond": "unknown",
+             *       "panel_bond": false,
+             *       "switches_neutral": false,
+             *       "ground_fault_outlets": false,
+             *       "residual_current": false
+             *     }
+             */
+            grounding: components["schemas"]["Grounding"];
+            /**
+             * @default {
+             *       "slots": 24,
+             *       "supply_at_far_end": true
+             *     }
+             */
+            main: components["schemas"]["MainPanel"];
+            /**
+             * Circuits
+             * @default []
+             */
+            circuits: components["schemas"]["Circuit"][];
+            /**
+             * Order
+             * @default [
+             *       "loads",
+             *       "bank",
+             *       "house",
+             *       "export"
+             *     ]
+             */
+            order: components["schemas"]["Use"][];
+            /**
+             * Labels In Place
+             * @default false
+             */
+            labels_in_place: boolean;
+        };
+        /**
+         * TransferReport
+         * @description How the house is switched over.
+         */
+        TransferReport: {
+            /** Circuits */
+            circuits: components["schemas"]["CircuitState"][];
+            /** Loads */
+            loads: components["schemas"]["LoadFate"][];
+            /** Legs */
+            legs: components["schemas"]["LegState"][];
+            /** Line V */
+            line_v: number;
+            /** Bridged */
+            bridged: boolean;
+            /** Across */
+            across: boolean;
+            /** Imbalance W */
+            imbalance_w: number;
+            /** Neutrals */
+            neutrals: components["schemas"]["SharedNeutral"][];
+            /** Gap S */
+            gap_s: number | null;
+            /** Rides */
+            rides: components["schemas"]["Ride"][];
+            /** Bonds */
+            bonds: components["schemas"]["BondCount"][];
+            path: components["schemas"]["PowerPath"] | null;
+            drill: components["schemas"]["DrillCard"] | null;
+            order: components["schemas"]["EnergyOrder"];
+            /** Labels */
+            labels: string[];
         };
         /**
          * Typed
@@ -3460,6 +4320,23 @@ export interface components {
         UnitText: {
             /** Text */
             text: string;
+        };
+        /**
+         * Use
+         * @description What takes the energy while the grid is up.
+         * @enum {string}
+         */
+        Use: "loads" | "bank" | "house" | "export";
+        /**
+         * UseOfDay
+         * @description One use of a clear day of the array.
+         */
+        UseOfDay: {
+            use: components["schemas"]["Use"];
+            /** Energy Wh */
+            energy_wh: number;
+            /** By Hour W */
+            by_hour_w: number[];
         };
         /**
          * Usual
@@ -5327,6 +6204,254 @@ export interface operations {
         };
     };
     export_xlsx_api_loads_export_xlsx_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_line_api_transfer_read_line_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CircuitLine"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitEntry"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_schedule_api_transfer_preview_schedule_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScheduleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelPreview"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    advice_api_transfer_advice_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Advice"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    balance_api_transfer_balance_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Balance"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_csv_api_transfer_export_csv_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_xlsx_api_transfer_export_xlsx_post: {
         parameters: {
             query?: never;
             header?: never;

@@ -7,7 +7,9 @@ not depend on the step length. Powers [W], energies [Wh], times [h], at the dire
 from hearthkeep.core.outage.kernel.brief import outcome_of
 from hearthkeep.core.outage.kernel.record import run
 from hearthkeep.core.outage.kernel.values import (
+    NO_COUPLED,
     NO_GENERATOR,
+    CoupledPlant,
     GeneratorPlant,
     Outcome,
     Plant,
@@ -16,7 +18,9 @@ from hearthkeep.core.outage.kernel.values import (
 )
 
 __all__ = [
+    "NO_COUPLED",
     "NO_GENERATOR",
+    "CoupledPlant",
     "GeneratorPlant",
     "Outcome",
     "Plant",

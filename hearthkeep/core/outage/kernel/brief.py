@@ -25,11 +25,12 @@ def outcome_of(steps: Steps, draws: Draws, plant: Plant) -> Outcome:
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
     lengths_h, row, sun_w = steps.length_h, steps.row, steps.sun_w
     other_w, strongest_w, quiet, attended = steps.other_w, steps.strongest_w, steps.quiet, steps.attended
+    coupled_w = steps.coupled_w
     state = first_state(plant)
     lowest_wh, dark_h, dark_for_h, now_h = state.stored_wh, -1.0, 0.0, 0.0
     for step in range(lengths_h.shape[0]):
         most_w = max(sun_w[step], strongest_w[step])
-        at = Inputs(row[step], sun_w[step], other_w[step], most_w, quiet[step], attended[step])
+        at = Inputs(row[step], sun_w[step], other_w[step], most_w, coupled_w[step], quiet[step], attended[step])
         left_h = lengths_h[step]
         asks_spare = asked_w[at.row, SPARE] > 0.0
         turn = 0

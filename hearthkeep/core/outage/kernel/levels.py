@@ -6,11 +6,11 @@ from numba import njit
 
 from hearthkeep.core.bank.acceptance import along_limit_h, along_limit_wh, falls_to_wh
 from hearthkeep.core.outage.kernel.state import Reach
-from hearthkeep.core.outage.kernel.values import BANK_TIERS, INVERTER, LIFE
+from hearthkeep.core.outage.kernel.values import BANK_TIERS, COUPLED, INVERTER, LIFE
 
 
 @njit(cache=True, inline="always")
-def drawn(stored_wh, span_h, net_w, may_start, plant):  # type: ignore[no-untyped-def]
+def drawn(stored_wh, span_h, net_w, out, may_start, plant):  # type: ignore[no-untyped-def]
     """Draw on the bank for a span, or until the next level at which something leaves or the generator starts."""
     tiny_wh = plant.acceptance.tiny_wh
     factor = 1.0
@@ -23,6 +23,8 @@ def drawn(stored_wh, span_h, net_w, may_start, plant):  # type: ignore[no-untype
             meets_wh = plant.drop_wh[tier]
     if may_start and meets_wh < plant.generator.start_wh < stored_wh - tiny_wh:
         meets_wh = plant.generator.start_wh
+    if out & (1 << COUPLED) and meets_wh < plant.coupled.back_wh < stored_wh - tiny_wh:
+        meets_wh = plant.coupled.back_wh
     after_wh = stored_wh - drain_w * span_h
     if meets_wh >= 0.0 and (stored_wh - meets_wh) / drain_w < span_h:
         span_h = (stored_wh - meets_wh) / drain_w
@@ -90,5 +92,5 @@ def charged(stored_wh, span_h, flow, limit_w, out, runs, spare_wh, plant):  # ty
 def reached(stored_wh, span_h, flow, limit_w, out, runs, may_start, spare_wh, plant):  # type: ignore[no-untyped-def]
     """How far the bank is drawn on or charged before something changes, a span at most."""
     if flow.net_w < 0.0:
-        return drawn(stored_wh, span_h, flow.net_w, may_start, plant)
+        return drawn(stored_wh, span_h, flow.net_w, out, may_start, plant)
     return charged(stored_wh, span_h, flow, limit_w, out, runs, spare_wh, plant)

@@ -8,7 +8,7 @@ import numpy as np
 from numba import njit
 
 from hearthkeep.core.outage.kernel import values
-from hearthkeep.core.outage.kernel.values import BANK_TIERS, INVERTER, KEEP, LIFE, MAX_EVENTS, Floats, Ints
+from hearthkeep.core.outage.kernel.values import BANK_TIERS, COUPLED, INVERTER, KEEP, LIFE, MAX_EVENTS, Floats, Ints
 
 
 class Notes(NamedTuple):
@@ -52,15 +52,19 @@ def note_switching(notes, now_h, turned, came_back, went_out):  # type: ignore[n
     """Starts and stops of the generator, returns, and what went out, in that order."""
     if turned != 0:
         note(notes, now_h, values.GENERATOR_ON if turned < 0 else values.GENERATOR_OFF, -1, max(turned, 0))
-    for bit in range(BANK_TIERS + 1):
+    for bit in range(COUPLED + 1):
         if came_back & (1 << bit):
-            kind = values.INVERTER_BACK if bit == INVERTER else values.RETURNED
-            note(notes, now_h, kind, -1 if bit == INVERTER else bit, 0)
+            kind = values.RETURNED
+            if bit >= BANK_TIERS:
+                kind = values.INVERTER_BACK if bit == INVERTER else values.ARRAY_BACK
+            note(notes, now_h, kind, bit if bit < BANK_TIERS else -1, 0)
     while went_out > 0:
         bit = went_out % 8 - 1
         went_out //= 8
-        kind = values.CUT_OFF if bit == INVERTER else values.DROPPED
-        note(notes, now_h, kind, -1 if bit == INVERTER else bit, 0)
+        kind = values.DROPPED
+        if bit >= BANK_TIERS:
+            kind = values.CUT_OFF if bit == INVERTER else values.ARRAY_CUT
+        note(notes, now_h, kind, bit if bit < BANK_TIERS else -1, 0)
 
 
 @njit(cache=True)

@@ -36,12 +36,17 @@ _TIERS, _SPILLED, _GENERATOR, _DARK, _COLUMNS = 4, 4, 5, 6, 7
 
 
 @njit(cache=True, inline="always")
-def _service(table, cell, served):  # type: ignore[no-untyped-def]
-    """What the table says of a stretch: of the loads served, Spare among them, and of what does not fit."""
+def _service(table, stretch, coupled):  # type: ignore[no-untyped-def]
+    """What the table says of a stretch: of the loads served, Spare among them, and of what does not fit.
+
+    Loads on a coupled array lose nothing in inverter and wiring; what it charges loses its part there.
+    """
+    cell, served = stretch.flow.cell, stretch.served
+    charging_w = stretch.coupled_in_w * (1.0 - coupled.efficiency)
     return Service(
         table[served, LOAD],
-        table[served, CONVERSION],
-        table[served, WIRING],
+        table[served, CONVERSION] - stretch.coupled_w * coupled.conversion_per_ac_w + charging_w,
+        table[served, WIRING] - stretch.coupled_w * coupled.wiring_per_ac_w,
         Tiers(
             table[served, BY_TIER],
             table[served, BY_TIER + 1],
@@ -70,6 +75,7 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
     lengths_h, row, sun_w, clipped_w = steps.length_h, steps.row, steps.sun_w, steps.clipped_w
     other_w, strongest_w, quiet, attended = steps.other_w, steps.strongest_w, steps.quiet, steps.attended
+    coupled_w = steps.coupled_w
     count = lengths_h.shape[0]
     books, stored_wh, notes = np.empty((count, _COLUMNS)), np.empty(count + 1), no_notes()
     state = first_state(plant)
@@ -78,14 +84,14 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
     for step in range(count):
         # All controllers' sun counts as one source.
         most_w = max(sun_w[step], strongest_w[step])
-        at = Inputs(row[step], sun_w[step], other_w[step], most_w, quiet[step], attended[step])
+        at = Inputs(row[step], sun_w[step], other_w[step], most_w, coupled_w[step], quiet[step], attended[step])
         asked = Tiers(asked_w[at.row, 0], asked_w[at.row, 1], asked_w[at.row, 2], asked_w[at.row, 3])
         length_h = left_h = lengths_h[step]
         tally = step_begun(tally, at, clipped_w[step], length_h)
         turn = 0
         while left_h > TINY_H and turn < MOST_TURNS:
             state, stretch = advance(state, at, left_h, turn < CALM_TURNS, table, hours, asked.spare > 0.0, plant)
-            service, before = _service(table, stretch.flow.cell, stretch.served), tally
+            service, before = _service(table, stretch, plant.coupled), tally
             if _switches(stretch):
                 note_switching(notes, before.now_h, stretch.turned, stretch.came_back, stretch.went_out)
             if _serves_otherwise(service, before.marks):

@@ -18,7 +18,7 @@ class State(NamedTuple):
     """All that the next moment depends on, besides the inputs of its step."""
 
     stored_wh: float
-    #: Which tiers are out, and whether the inverter is: a bit each.
+    #: Which tiers are out, whether the inverter is, and whether a coupled array's parts are: a bit each.
     out: int
     genset: Genset
 
@@ -30,6 +30,7 @@ class Inputs(NamedTuple):
     sun_w: float
     other_w: float
     strongest_w: float
+    coupled_w: float
     quiet: bool
     attended: bool
 
@@ -48,6 +49,9 @@ class Flow(NamedTuple):
     net_w: float
     #: Offered by sources that have to wait.
     waits_w: float
+    #: Of a coupled array: straight to the loads, and what the inverter may pass into the bank, both at its terminals.
+    coupled_w: float
+    surplus_w: float
 
 
 class Reach(NamedTuple):
@@ -77,3 +81,6 @@ class Stretch(NamedTuple):
     charger_w: float
     #: Neither used nor stored, the clipped sun left out [W].
     unused_w: float
+    #: Of a coupled array: straight to the loads, and into the inverter for the bank [W].
+    coupled_w: float
+    coupled_in_w: float

@@ -28,6 +28,8 @@ class Totals(NamedTuple):
     unused_wh: float
     generator_wh: float
     other_wh: float
+    coupled_served_wh: float
+    coupled_stored_wh: float
 
 
 class Tiers(NamedTuple):
@@ -141,7 +143,7 @@ def left_short(unserved, asked, service, span_h):  # type: ignore[no-untyped-def
 def offered(totals, at, clipped_w, length_h):  # type: ignore[no-untyped-def]
     """The totals with what the sources of a step offer."""
     return Totals(
-        totals.sun_wh + (at.sun_w + clipped_w) * length_h,
+        totals.sun_wh + (at.sun_w + at.coupled_w + clipped_w) * length_h,
         totals.clipped_wh + clipped_w * length_h,
         totals.served_wh,
         totals.inverter_loss_wh,
@@ -150,6 +152,8 @@ def offered(totals, at, clipped_w, length_h):  # type: ignore[no-untyped-def]
         totals.unused_wh,
         totals.generator_wh,
         totals.other_wh + at.other_w * length_h,
+        totals.coupled_served_wh,
+        totals.coupled_stored_wh,
     )
 
 
@@ -178,6 +182,8 @@ def flowed(totals, stretch, service, generator_w):  # type: ignore[no-untyped-de
         totals.unused_wh + stretch.unused_w * span_h,
         totals.generator_wh + generator_w * span_h,
         totals.other_wh,
+        totals.coupled_served_wh + stretch.coupled_w * span_h,
+        totals.coupled_stored_wh + stretch.coupled_in_w * span_h,
     )
 
 
@@ -250,7 +256,7 @@ def first_tally(state, acceptance):  # type: ignore[no-untyped-def]
     is_below_full = state.stored_wh < acceptance.capacity_wh - acceptance.tiny_wh
     return Tally(
         0.0,
-        Totals(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0),
+        Totals(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0),
         Book(no_tiers(), 0.0, 0.0, 0.0),
         Unserved(no_tiers(), no_tiers()),
         Marks(0, False, is_below_full, -1.0, 0, -1.0, -1.0, state.stored_wh, 0.0),
@@ -303,9 +309,11 @@ def left_off(tally, at, asked, left_h):  # type: ignore[no-untyped-def]
             totals.inverter_loss_wh,
             totals.charge_loss_wh,
             totals.wiring_loss_wh,
-            totals.unused_wh + (at.sun_w + at.other_w) * left_h,
+            totals.unused_wh + (at.sun_w + at.coupled_w + at.other_w) * left_h,
             totals.generator_wh,
             totals.other_wh,
+            totals.coupled_served_wh,
+            totals.coupled_stored_wh,
         ),
         tally.book,
         Unserved(plus(tally.unserved.energy_wh, asked, left_h), tally.unserved.time_h),

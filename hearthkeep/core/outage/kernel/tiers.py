@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from numba import njit
 
-from hearthkeep.core.bank.acceptance import falls_to_wh
-from hearthkeep.core.inverter.draws import BLOCKED, DIRECT, GENERATOR, HOUSE, IDLES, OFF, ON, SERVED, cell_of
-from hearthkeep.core.outage.kernel.state import Flow
-from hearthkeep.core.outage.kernel.values import BANK_TIERS, EASE, INVERTER, LIFE, SPARE, TINY_W
+from hearthkeep.core.bank.acceptance import accepted_w, falls_to_wh
+from hearthkeep.core.inverter.draws import BLOCKED, GENERATOR, IDLES, OFF, ON, SERVED, cell_of
+from hearthkeep.core.outage.kernel.balance import balance, gives_too_much
+from hearthkeep.core.outage.kernel.values import BANK_TIERS, COUPLED, EASE, INVERTER, LIFE, SPARE, TINY_W
 
 
 @njit(cache=True, inline="always")
@@ -31,31 +31,12 @@ def mode_of(out, runs, plant):  # type: ignore[no-untyped-def]
     return OFF if out & (1 << INVERTER) else ON
 
 
-@njit(cache=True, inline="always")
-def balance(cell, mode, carried, house_w, direct_w, runs, at, plant):  # type: ignore[no-untyped-def]
-    """Sources against draws: house watts on the generator, and watts at the direct-current bus."""
-    generator = plant.generator
-    both_w = at.sun_w + at.other_w
-    source_w = at.strongest_w if plant.one_source else both_w
-    charger_w = 0.0
-    if runs:
-        charger_w = min(generator.charger_w, max(generator.rated_w - house_w, 0.0) * generator.charger_efficiency)
-        if plant.one_source:
-            # The stronger of the two charges, the other one waits.
-            if charger_w > source_w:
-                source_w = 0.0
-            else:
-                charger_w = 0.0
-    net_sun_w = source_w - direct_w
-    return Flow(cell, mode, carried, house_w, charger_w, net_sun_w, net_sun_w + charger_w, both_w - source_w)
-
-
 @njit(cache=True)
 def flow_of(table, hours, out, carried, runs, at, plant):  # type: ignore[no-untyped-def]
     """Sources and draws while so many tiers are served."""
     mode = mode_of(out, runs, plant)
     cell = cell_of(mode, at.row, carried, hours)
-    return balance(cell, mode, carried, table[cell, HOUSE], table[cell, DIRECT], runs, at, plant)
+    return balance(table, cell, mode, carried, out, runs, at, plant)
 
 
 @njit(cache=True)
@@ -82,6 +63,12 @@ def out_after_returns(table, hours, out, stored_wh, runs, at, plant):  # type: i
             out &= ~(1 << tier)
     if stored_wh >= plant.return_wh[LIFE] - tiny_wh:
         out &= ~(1 << INVERTER)
+    if out & (1 << COUPLED) and stored_wh <= plant.coupled.back_wh + tiny_wh:
+        # Not while it would at once be too much again.
+        with_it = out & ~(1 << COUPLED)
+        flow = flow_of(table, hours, with_it, carried_of(with_it), runs, at, plant)
+        if not gives_too_much(flow, stored_wh, accepted_w(stored_wh, plant.acceptance), runs, plant):
+            out = with_it
     return out
 
 
@@ -108,34 +95,42 @@ def next_out(table, flow, stored_wh, plant):  # type: ignore[no-untyped-def]
     return -1
 
 
+@njit(cache=True, inline="always")
+def with_last(went_out, bit):  # type: ignore[no-untyped-def]
+    """What went out, coded as in Stretch, and last of all the one of that bit."""
+    place = 1
+    while place <= went_out:
+        place *= 8
+    return went_out + place * (bit + 1)
+
+
 @njit(cache=True)
-def settled(table, hours, flow, out, stored_wh, runs, at, plant):  # type: ignore[no-untyped-def]
-    """The flow once nothing more goes out, who is out then, and what went out, coded as in Stretch."""
-    went_out, place = 0, 1
+def settled(table, hours, flow, out, went_out, stored_wh, runs, at, plant):  # type: ignore[no-untyped-def]
+    """The flow once nothing more goes out, who is out then, and what went out besides, coded as in Stretch."""
     while flow.net_w < -TINY_W:
         leaves = next_out(table, flow, stored_wh, plant)
         if leaves < 0:
             break
         out |= 1 << leaves
-        went_out += place * (leaves + 1)
-        place *= 8
+        went_out = with_last(went_out, leaves)
         flow = flow_of(table, hours, out, carried_of(out), runs, at, plant)
     return flow, out, went_out
 
 
 @njit(cache=True)
-def with_spare(table, hours, flow, limit_w, at, plant):  # type: ignore[no-untyped-def]
-    """Row of the table with Spare where it runs on what the bank leaves over, and the level at which it may begin [Wh].
+def with_spare(table, hours, flow, out, limit_w, at, plant):  # type: ignore[no-untyped-def]
+    """The flow with Spare where it runs on what the bank leaves over, and the level at which it may begin [Wh].
 
     The level is -1 where it does not depend on the charge.
     """
     acceptance = plant.acceptance
     cell = cell_of(flow.mode, at.row, SPARE + 1, hours)
-    need_w = table[cell, DIRECT] - table[flow.cell, DIRECT]
     if table[cell, BLOCKED] == 0.0:
+        richer = balance(table, cell, flow.mode, SPARE + 1, out, False, at, plant)
+        need_w = flow.net_w - richer.net_w
         if flow.net_w - min(flow.net_w, limit_w) >= need_w - TINY_W:
-            return cell, -1.0
+            return richer, -1.0
         if acceptance.tapers and acceptance.b_per_h > 0.0 and flow.net_w > need_w:
             # It starts where the falling acceptance leaves enough over.
-            return flow.cell, falls_to_wh(flow.net_w - need_w, acceptance)
-    return flow.cell, -1.0
+            return flow, falls_to_wh(flow.net_w - need_w, acceptance)
+    return flow, -1.0

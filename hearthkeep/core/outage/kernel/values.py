@@ -21,18 +21,20 @@ BANK_TIERS = 3
 
 #: Event kinds; the second column of an event is the tier, the third the cause of an overload.
 DROPPED, RETURNED, OVERLOADED, FITS_AGAIN, CUT_OFF, FULL, DARK, BACK_ON = 0, 1, 2, 3, 4, 5, 6, 7
-GENERATOR_ON, GENERATOR_OFF, INVERTER_BACK = 8, 9, 10
+GENERATOR_ON, GENERATOR_OFF, INVERTER_BACK, ARRAY_CUT, ARRAY_BACK = 8, 9, 10, 11, 12
 #: Why the generator stopped, in the third column of its event: charged, quiet hours, out of fuel, its tank empty and
 #: nobody there to fill it.
 STOP_FULL, STOP_QUIET, STOP_EMPTY, STOP_TANK = 10, 11, 12, 13
 #: Kinds of event and causes, for the counts that stay true where the list of events is full.
-EVENT_KINDS, EVENT_CAUSES = 11, 14
+EVENT_KINDS, EVENT_CAUSES = 13, 14
 #: Events kept one by one; those beyond are counted only.
 MAX_EVENTS = 2000
 
 #: Rows of the energy totals.
 SUN, CLIPPED, SERVED, INVERTER_LOSS, CHARGE_LOSS, WIRING_LOSS, UNUSED, GENERATOR, OTHER = 0, 1, 2, 3, 4, 5, 6, 7, 8
-TOTALS = 9
+#: Of a coupled array, beside those: what its loads took from it straight, and what went into the inverter for the bank.
+COUPLED_SERVED, COUPLED_STORED = 9, 10
+TOTALS = 11
 
 #: Powers below this count as nothing [W], fuel below this as none [L], and what is left of a step below this as over [h].
 TINY_W, TINY_L, TINY_H = 1e-9, 1e-9, 1e-12
@@ -42,6 +44,8 @@ TINY_W, TINY_L, TINY_H = 1e-9, 1e-9, 1e-12
 CALM_TURNS, MOST_TURNS = 100, 1000
 #: Bit of the inverter beside those of the tiers, in the number that says who is out.
 INVERTER = BANK_TIERS
+#: Bit of a coupled array whose parts are switched off.
+COUPLED = BANK_TIERS + 1
 
 
 class Steps(NamedTuple):
@@ -58,6 +62,8 @@ class Steps(NamedTuple):
     other_w: Floats
     #: The strongest of them alone, which counts where only one source may charge [W].
     strongest_w: Floats
+    #: What a coupled array offers at its own alternating-current terminals, where the inverter leads it [W].
+    coupled_w: Floats
     #: Whether the generator has to stay off.
     quiet: NDArray[np.bool_]
     #: Whether somebody is there to fill the generator's tank from the stock.
@@ -86,6 +92,27 @@ class GeneratorPlant(NamedTuple):
 NO_GENERATOR = GeneratorPlant(0.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, False)
 
 
+class CoupledPlant(NamedTuple):
+    """A grid-tied array on the inverter's own alternating-current side."""
+
+    #: Parts that are switched off one by one; 0 where it gives way little by little.
+    blocks: int
+    #: Switched off, it comes back at or below this [Wh].
+    back_wh: float
+    #: Most that the inverter passes from it into the bank, at its alternating-current side [W], and how much of that arrives.
+    charger_w: float
+    efficiency: float
+    #: For each watt of house current not taken from the bank: watts saved at the direct-current bus, of which lost in the
+    #: inverter and in wiring.
+    bus_w_per_ac_w: float
+    conversion_per_ac_w: float
+    wiring_per_ac_w: float
+
+
+#: No coupled array.
+NO_COUPLED = CoupledPlant(0, 0.0, 0.0, 1.0, 1.0, 0.0, 0.0)
+
+
 class Plant(NamedTuple):
     """Bank, inverter and generator: plain numbers only, so that it may be handed on inside the loop."""
 
@@ -102,6 +129,7 @@ class Plant(NamedTuple):
     #: Only the strongest source charges, the others wait and are spilled.
     one_source: bool
     generator: GeneratorPlant
+    coupled: CoupledPlant
 
 
 class Run(NamedTuple):

@@ -1,0 +1,487 @@
+"""Findings about ratings in series, the legs, the bus, and a grid-tied array beside the battery inverter."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
+from hearthkeep.core.checks.transfer import set_to
+from hearthkeep.core.design import ArrangementKind, Build, Practice, Throttle, Use
+from hearthkeep.core.figure import Figure, Term
+from hearthkeep.core.transfer import CORDS, ampacity_a, balance, has_positions, is_coupled
+from hearthkeep.core.words import percent, watts
+
+#: A continuous current is taken 1.25 times for devices and conductors (NEC 705.12 and 210.20, from memory).
+CONTINUOUS = 1.25
+#: Part of a bus that two supplies at its ends may reach together.
+BUS_FRAC = 1.2
+#: Legs that differ by less than this part of their sum count as balanced. Common practice, no source.
+BALANCED_FRAC = 0.2
+_SERIES = "Each rating in series against the one before it; NEC Table 310.16, 60 °C column, and 240.4(D) (from memory)"
+
+
+def line_current_a(evidence: Evidence, power_w: float) -> float:
+    """Current of a supply that loads its lines evenly [A]."""
+    report = evidence.transfer
+    return power_w / (report.line_v * (2 if report.across else 1))
+
+
+def in_series(evidence: Evidence) -> Iterator[Finding]:
+    """Inverter, feeder, device, position, breaker, wire: each must stand what the one before lets through."""
+    design, device = evidence.entered, evidence.entered.transfer.device
+    if design.transfer.arrangement in (None, *CORDS):
+        return
+    most_a = line_current_a(evidence, evidence.all_inverters.rated_w)
+    feeds_a = device.feeder_a or most_a
+    wire_a = ampacity_a(device.feeder_wire, design)
+    faults: list[tuple[Severity, str, Change | None]] = []
+    if wire_a is not None and feeds_a > wire_a:
+        faults.append(
+            (
+                Severity.STOP,
+                f"{feeds_a:.0f} A feed a conductor of {device.feeder_wire} for {wire_a:g} A",
+                set_to("device.feeder_a", wire_a),
+            )
+        )
+    if device.rated_a is not None and feeds_a > device.rated_a + 1e-9:
+        faults.append(
+            (
+                Severity.STOP,
+                f"{feeds_a:.0f} A feed a transfer device rated {device.rated_a:g} A",
+                set_to("device.feeder_a", device.rated_a),
+            )
+        )
+    for circuit in design.transfer.circuits:
+        allowed_a = ampacity_a(circuit.wire, design)
+        if allowed_a is not None and circuit.breaker_a > allowed_a:
+            faults.append(
+                (
+                    Severity.STOP,
+                    f"the breaker of {circuit.breaker_a:g} A in slot {circuit.slot} guards a conductor of {circuit.wire} AWG for {allowed_a:g} A",
+                    None,
+                )
+            )
+        if circuit.backed_up and device.position_a is not None and circuit.breaker_a > device.position_a:
+            faults.append(
+                (
+                    Severity.MEND,
+                    f"slot {circuit.slot} has a breaker of {circuit.breaker_a:g} A, its position is for {device.position_a:g} A",
+                    None,
+                )
+            )
+    if not faults:
+        return
+    faults.sort(key=lambda fault: fault[0] is not Severity.STOP)
+    severity, first, change = faults[0]
+    yield Finding(
+        code="RATINGS_IN_SERIES",
+        severity=severity,
+        step=Step.TRANSFER,
+        title=first[0].upper() + first[1:60].rsplit(" ", 1)[0] + ("…" if len(first) > 60 else first[60:]),
+        message=f"{'; '.join(text for _, text, _ in faults[:3])}{'; and more' if len(faults) > 3 else ''}. What stands behind must "
+        "carry what stands before it lets through.",
+        basis=_SERIES,
+        remedy=None if change is None else Remedy(label=f"Try a feeder breaker of {change.value} A", changes=(change,)),
+        figure=Figure(
+            label="Current into the backed-up side",
+            value=feeds_a,
+            unit="A",
+            formula="feeder breaker, or the inverter's rated output over its lines",
+            terms=(
+                Term(name="inverter", value=evidence.all_inverters.rated_w, unit="W"),
+                Term(name="on each line", value=most_a, unit="A"),
+            ),
+            basis="Arithmetic of power and current",
+        ),
+    )
+
+
+def trips_under_load(evidence: Evidence) -> Iterator[Finding]:
+    """Breakers that open under what hangs on them."""
+    report, design = evidence.transfer, evidence.entered
+    if design.transfer.arrangement in (None, *CORDS):
+        return
+    names = {circuit.id: circuit for circuit in design.transfer.circuits}
+    over = [state for state in report.circuits if state.current_a > names[state.id].breaker_a + 1e-9]
+    if over:
+        circuit = names[over[0].id]
+        yield Finding(
+            code="CIRCUIT_OVERLOADED",
+            severity=Severity.MEND,
+            step=Step.TRANSFER,
+            title=f"{circuit.name[:40]} trips",
+            message=f"What hangs on slot {circuit.slot} may draw {over[0].current_a:.1f} A together; its breaker is {circuit.breaker_a:g} A.",
+            basis="Sum of running watts over the circuit's volts, unity power factor",
+        )
+
+
+def legs(evidence: Evidence) -> Iterator[Finding]:
+    """The two legs against each other and against half the inverter."""
+    report, design = evidence.transfer, evidence.entered
+    if design.transfer.arrangement in (None, *CORDS) or not report.across or not report.circuits:
+        return
+    half_w = evidence.all_inverters.rated_w / 2
+    heavier = max(report.legs, key=lambda leg: leg.running_w)
+    total_w = sum(leg.running_w for leg in report.legs)
+    if total_w <= 0:
+        return
+    over = heavier.running_w > half_w + 1e-9
+    uneven = report.imbalance_w / total_w
+    figure = Figure(
+        label="Difference of the legs",
+        value=report.imbalance_w,
+        unit="W",
+        formula="|A - B| of the backed-up circuits' running watts; two-pole circuits half on each",
+        terms=tuple(Term(name=f"leg {leg.leg.value}", value=leg.running_w, unit="W") for leg in report.legs),
+        basis=COMMON_PRACTICE,
+    )
+    best = balance(design)
+    moves = tuple(
+        set_to(f"circuits.{at}.backup_leg", best.legs[circuit.id].value)
+        for at, circuit in enumerate(design.transfer.circuits)
+        if circuit.id in best.legs
+    )
+    may_move = has_positions(design.transfer.arrangement)
+    helps = may_move and best.imbalance_w < report.imbalance_w - 1e-9
+    if not over and (uneven <= BALANCED_FRAC or (may_move and not helps)):
+        yield Finding(
+            code="LEGS_BALANCED",
+            severity=Severity.GOOD,
+            step=Step.TRANSFER,
+            title="The legs are balanced",
+            message=f"A and B differ by {watts(report.imbalance_w)}, {percent(uneven)} of what hangs on both"
+            + (", as little as these circuits allow." if may_move and not helps else "."),
+            basis=COMMON_PRACTICE,
+            figure=figure,
+        )
+        return
+    settles = helps and (total_w + best.imbalance_w) / 2 <= half_w + 1e-9
+    yield Finding(
+        code="LEG_OVERLOADED" if over else "LEGS_UNEVEN",
+        severity=Severity.MEND if over else Severity.MIND,
+        step=Step.TRANSFER,
+        title=f"Leg {heavier.leg.value} carries {watts(heavier.running_w)}",
+        message=f"The legs differ by {watts(report.imbalance_w)}, {percent(uneven)} of their sum. "
+        + (
+            f"Each leg of the inverter gives half its rating, {watts(half_w)}: run together, they trip it."
+            if over
+            else "The fuller leg reaches its half of the inverter first."
+        )
+        + (f" The best assignment leaves {watts(best.imbalance_w)}." if helps else ""),
+        basis=COMMON_PRACTICE,
+        remedy=Remedy(label="Try the best balance", changes=moves) if settles else None,
+        figure=figure,
+    )
+
+
+def pass_through(evidence: Evidence) -> Iterator[Finding]:
+    """With the grid up everything on the critical panel and the charger flow through the inverter's relay."""
+    design, device = evidence.entered, evidence.entered.transfer.device
+    if (
+        design.transfer.arrangement not in (ArrangementKind.CRITICAL_PANEL, ArrangementKind.AC_COUPLED)
+        or device.rated_a is None
+    ):
+        return
+    charger = design.charging.grid_charger
+    charger_w = charger.output_w / charger.efficiency_frac
+    house_w = evidence.loads.peak_w
+    flows_a = line_current_a(evidence, house_w + charger_w)
+    if flows_a <= device.rated_a:
+        return
+    left_w = max(device.rated_a * house_w / flows_a, 0.0) if flows_a else 0.0
+    allowed_w = (device.rated_a / line_current_a(evidence, 1.0) - house_w) * charger.efficiency_frac
+    yield Finding(
+        code="PASS_THROUGH",
+        severity=Severity.MEND,
+        step=Step.TRANSFER,
+        title=f"{flows_a:.0f} A through a relay of {device.rated_a:g} A",
+        message=f"With the grid up {watts(house_w)} of loads and {watts(charger_w)} of charging flow through the inverter's relay: "
+        f"{flows_a:.0f} A against {device.rated_a:g} A. It trips in normal times, most likely after an outage.",
+        basis="Sum of coincident running watts and the charger's input, over the lines",
+        remedy=Remedy(
+            label=f"Try charging with {watts(allowed_w)}",
+            changes=(Change(path="charging.grid_charger.output_w", value=float(int(allowed_w))),),
+        )
+        if allowed_w >= 50 and left_w > 0
+        else None,
+        figure=Figure(
+            label="Pass-through current",
+            value=flows_a,
+            unit="A",
+            formula="(coincident peak + charger output ÷ its efficiency) ÷ volts of the lines",
+            terms=(Term(name="loads", value=house_w, unit="W"), Term(name="charger", value=charger_w, unit="W")),
+            basis="Arithmetic of power and current",
+        ),
+    )
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class BusRule:
+    """The load-side connection of a supply to a bus."""
+
+    #: Most output current of the supply that the rule leaves [A].
+    most_a: float
+    #: 125 % of the supply's current plus the main, and what the bus may reach [A].
+    sum_a: float
+    allowed_a: float
+
+    @property
+    def holds(self) -> bool:
+        """Whether the supply may be joined so."""
+        return self.sum_a <= self.allowed_a + 1e-9
+
+
+def bus_rule(*, source_a: float, main_a: float, bus_a: float, at_far_end: bool) -> BusRule:
+    """The 120 % rule at opposite ends of a bus, the plain sum elsewhere; currents [A].
+
+    Source: NEC 705.12, 2023, in our own words (from memory).
+
+    >>> bus_rule(source_a=32, main_a=200, bus_a=200, at_far_end=True).holds
+    True
+    """
+    allowed_a = bus_a * (BUS_FRAC if at_far_end else 1.0)
+    return BusRule(
+        most_a=max(allowed_a - main_a, 0.0) / CONTINUOUS, sum_a=CONTINUOUS * source_a + main_a, allowed_a=allowed_a
+    )
+
+
+def load_side(evidence: Evidence) -> Iterator[Finding]:
+    """A supply that can send current back into the main panel."""
+    design, main = evidence.entered, evidence.entered.transfer.main
+    if design.practice is not Practice.NORTH_AMERICAN or design.transfer.arrangement is None:
+        return
+    source_w = _sends_back_w(evidence)
+    if source_w <= 0:
+        return
+    source_a = source_w / (evidence.transfer.line_v * (2 if len(evidence.transfer.legs) > 1 else 1))
+    if main.bus_a is None or main.main_a is None:
+        yield Finding(
+            code="BUS_UNKNOWN",
+            severity=Severity.MIND,
+            step=Step.TRANSFER,
+            title="What does the panel's bus stand?",
+            message=f"{source_a:.1f} A can flow back into the main panel. Enter the ratings of its bus and of its main breaker, which "
+            "stand on the label inside the door.",
+            basis="NEC 705.12 in our own words (from memory)",
+        )
+        return
+    rule = bus_rule(source_a=source_a, main_a=main.main_a, bus_a=main.bus_a, at_far_end=main.supply_at_far_end)
+    breaker = main.supply_breaker_a
+    thin = breaker is not None and breaker < CONTINUOUS * source_a - 1e-9
+    if rule.holds and not thin:
+        return
+    yield Finding(
+        code="BUS_OVERLOADED" if not rule.holds else "SUPPLY_BREAKER_SMALL",
+        severity=Severity.STOP if not rule.holds else Severity.MEND,
+        step=Step.TRANSFER,
+        title=f"The bus takes {rule.most_a:.0f} A, not {source_a:.0f} A"
+        if not rule.holds
+        else f"A supply breaker of {breaker:g} A trips",
+        message=f"125 % of {source_a:.1f} A and the main of {main.main_a:g} A make {rule.sum_a:.0f} A; a bus of {main.bus_a:g} A may reach "
+        f"{rule.allowed_a:.0f} A with the supply {'at the far end' if main.supply_at_far_end else 'anywhere on it'}."
+        if not rule.holds
+        else f"The supply gives {source_a:.1f} A for hours; its breaker must be at least {CONTINUOUS * source_a:.1f} A.",
+        basis="NEC 705.12 in our own words (from memory); a listed control may stand in for the sum",
+        remedy=Remedy(label="Try it at the far end", changes=(set_to("main.supply_at_far_end", True),))
+        if not rule.holds and bus_rule(source_a=source_a, main_a=main.main_a, bus_a=main.bus_a, at_far_end=True).holds
+        else None,
+        figure=Figure(
+            label="Most supply current on this bus",
+            value=rule.most_a,
+            unit="A",
+            formula=f"({'1.2 × ' if main.supply_at_far_end else ''}bus - main) ÷ 1.25",
+            terms=(
+                Term(name="bus", value=main.bus_a, unit="A"),
+                Term(name="main breaker", value=main.main_a, unit="A"),
+                Term(name="supply", value=source_a, unit="A"),
+            ),
+            basis="NEC 705.12, 2023, in our own words (from memory)",
+        ),
+    )
+
+
+def _sends_back_w(evidence: Evidence) -> float:
+    """What can flow from behind into the main panel [W]: the grid-tied array, or an inverter that exports."""
+    design = evidence.entered
+    if design.charging.grid_tied is not None:
+        return design.charging.grid_tied.rated_w
+    exports = Use.EXPORT in design.transfer.order and design.inverter.build is not Build.SEPARATE
+    parallel = design.transfer.arrangement is ArrangementKind.CRITICAL_PANEL and bool(design.charging.arrays)
+    return evidence.all_inverters.rated_w if exports and parallel and design.transfer.main.supply_breaker_a else 0.0
+
+
+def relay_is_there(evidence: Evidence) -> Iterator[Finding]:
+    """An arrangement that asks of the inverter what it is not built for; a whole house that it must carry."""
+    design, kind = evidence.entered, evidence.entered.transfer.arrangement
+    behind = (ArrangementKind.CRITICAL_PANEL, ArrangementKind.AC_COUPLED)
+    if kind in behind and design.inverter.build is Build.SEPARATE and design.inverter.rated_w > 0:
+        yield Finding(
+            code="NO_RELAY",
+            severity=Severity.MEND,
+            step=Step.TRANSFER,
+            title="The inverter has no relay",
+            message="A critical panel hangs on the relay of an inverter/charger, which passes the grid on and takes over in milliseconds. "
+            "This inverter stands alone.",
+            basis=COMMON_PRACTICE,
+            remedy=Remedy(
+                label="Try an inverter/charger", changes=(Change(path="inverter.build", value="inverter_charger"),)
+            ),
+        )
+    if kind is ArrangementKind.AUTOMATIC:
+        all_w = sum(load.quantity * load.running_w for load in evidence.design.loads if load.supply.is_ac)
+        if all_w > evidence.all_inverters.rated_w >= evidence.loads.peak_w:
+            yield Finding(
+                code="AUTOMATIC_CAPACITY",
+                severity=Severity.MEND,
+                step=Step.TRANSFER,
+                title="The whole house is more than the supply",
+                message=f"What is transferred by itself comes to {watts(all_w)}; the inverter is rated {watts(evidence.all_inverters.rated_w)}. "
+                "The supply must carry all of it, or a listed control sheds what it cannot: keep circuits off the switch.",
+                basis="NEC 702.4: capacity with automatic connection, in our own words (from memory)",
+            )
+
+
+def array_beside_inverter(evidence: Evidence) -> Iterator[Finding]:
+    """A grid-tied array: led by the battery inverter or dark, no larger than it, taken by the bank, and held back when full."""
+    design, unit = evidence.entered, evidence.entered.charging.grid_tied
+    if unit is None:
+        if design.transfer.arrangement is ArrangementKind.AC_COUPLED:
+            yield Finding(
+                code="NO_GRID_TIED",
+                severity=Severity.MEND,
+                step=Step.TRANSFER,
+                title="No grid-tied array to couple",
+                message="The arrangement joins a battery inverter to an array that is there; enter it below the arrangement, or "
+                "choose a critical panel.",
+                basis="The design's own sources",
+                remedy=Remedy(label="Try a critical panel", changes=(set_to("arrangement", "critical_panel"),)),
+            )
+        return
+    if not is_coupled(design):
+        coupled = design.transfer.arrangement is ArrangementKind.AC_COUPLED and not unit.on_backup_panel
+        yield Finding(
+            code="GRID_TIED_DARK",
+            severity=Severity.MEND if coupled else Severity.MIND,
+            step=Step.TRANSFER,
+            title="The grid-tied array is dark in an outage",
+            message=f"A grid-tied inverter follows a supply and makes none: without the grid its {watts(unit.rated_w)} are still. "
+            + (
+                "It stands on the main panel, where the battery inverter cannot lead it."
+                if coupled
+                else "Only on the critical panel of an AC-coupled arrangement does it go on."
+            ),
+            basis="Anti-islanding of grid-tied inverters, IEEE 1547 and IEC 62116 (from memory)",
+            remedy=Remedy(
+                label="Try it on the backed-up panel",
+                changes=(Change(path="charging.grid_tied.on_backup_panel", value=True),),
+            )
+            if coupled
+            else None,
+        )
+        return
+    yield from _coupled_sizes(evidence)
+    yield from _held_back(evidence)
+
+
+def _coupled_sizes(evidence: Evidence) -> Iterator[Finding]:
+    unit, inverter = evidence.entered.charging.grid_tied, evidence.all_inverters
+    if unit is None:
+        return
+    if unit.rated_w > inverter.rated_w + 1e-9:
+        yield Finding(
+            code="GRID_TIED_OVER_INVERTER",
+            severity=Severity.STOP,
+            step=Step.TRANSFER,
+            title=f"{watts(unit.rated_w)} of array on an inverter of {watts(inverter.rated_w)}",
+            message="When the loads switch off, all of the array's power flows back through the battery inverter within milliseconds. "
+            "It must not be larger than the inverter; put a part of it on the main panel.",
+            basis="AC coupling: grid-tied watts at most the battery inverter's; common practice, no source",
+        )
+    into_w = unit.rated_w * evidence.inverter.marginal_efficiency_frac
+    limit_w = evidence.rating.charge_limit_w
+    if into_w > limit_w + 1e-9:
+        yield Finding(
+            code="GRID_TIED_OVER_BANK",
+            severity=Severity.MEND,
+            step=Step.TRANSFER,
+            title="The bank cannot take the whole array",
+            message=f"{watts(unit.rated_w)} of array bring {watts(into_w)} to the bank, which takes {watts(limit_w)}. Until it is "
+            "held back the volts rise, and the protection board may open and leave the house dark.",
+            basis="AC coupling: the bank absorbs the array's full output; common practice, no source",
+            figure=Figure(
+                label="Array into the bank",
+                value=into_w,
+                unit="W",
+                formula="rated output × efficiency of the battery inverter, against the bank's charge limit",
+                terms=(
+                    Term(name="array", value=unit.rated_w, unit="W"),
+                    Term(name="bank takes", value=limit_w, unit="W"),
+                ),
+                basis=COMMON_PRACTICE,
+            ),
+        )
+
+
+def _held_back(evidence: Evidence) -> Iterator[Finding]:
+    unit, outage = evidence.entered.charging.grid_tied, evidence.outage
+    if unit is None or outage.coupled is None:
+        return
+    if unit.throttle is Throttle.NONE:
+        yield Finding(
+            code="NO_THROTTLE",
+            severity=Severity.STOP,
+            step=Step.TRANSFER,
+            title="Nothing holds the array back",
+            message="With a full bank and small loads its power has nowhere to go: volts rise until something trips or fails. It must "
+            "follow the inverter's frequency, or be switched off in parts by the bank's charge.",
+            basis="AC coupling: throttling or disconnection when full; common practice, no source",
+            remedy=Remedy(
+                label="Try frequency shift", changes=(Change(path="charging.grid_tied.throttle", value="frequency"),)
+            ),
+        )
+    elif outage.coupled.held_back_wh > 0.02 * max(outage.coupled.offered_wh, 1.0):
+        yield Finding(
+            code="ARRAY_HELD_BACK",
+            severity=Severity.MIND,
+            step=Step.TRANSFER,
+            title=f"{outage.coupled.held_back_wh / 1000:.1f} kWh of the array are held back",
+            message=f"Of {outage.coupled.offered_wh / 1000:.1f} kWh that it offers, loads take {outage.coupled.to_loads_wh / 1000:.1f} and "
+            f"the inverter passes {outage.coupled.to_bank_wh / 1000:.1f} towards the bank; the rest is "
+            + ("throttled" if unit.throttle is Throttle.FREQUENCY else "switched off in parts")
+            + " while the bank is full, cold or at its limit, or nothing leads it. Loads that can wait for the sun would use it.",
+            basis="The outage model, step by step",
+        )
+    went_out = outage.min_soc_frac <= evidence.rating.cutoff_soc_frac + 1e-6 and not outage.carried_to_the_end
+    sun_beside = any(controller.charges for controller in evidence.entered.charging.controllers)
+    if went_out and not sun_beside and evidence.entered.charging.generator is None:
+        yield Finding(
+            code="NO_BLACK_START",
+            severity=Severity.MEND,
+            step=Step.TRANSFER,
+            title="Once empty, the array cannot start it again",
+            message="When the bank is empty the inverter goes off, and with it the supply that the array follows: the brightest sun "
+            "changes nothing. A controller straight at the bank, a generator or a higher cut-off brings it back.",
+            basis="The outage model; a grid-tied inverter makes no supply of its own",
+        )
+    if evidence.entered.inverter.search_threshold_w > 0:
+        yield Finding(
+            code="SEARCH_WITH_ARRAY",
+            severity=Severity.MIND,
+            step=Step.TRANSFER,
+            title="Search mode is off beside the array",
+            message="What the array follows must not sleep; the outage is simulated with the inverter always awake.",
+            basis=COMMON_PRACTICE,
+            remedy=Remedy(label="Switch it off", changes=(Change(path="inverter.search_threshold_w", value=0.0),)),
+        )
+
+
+CHECKS = (
+    in_series,
+    trips_under_load,
+    legs,
+    pass_through,
+    load_side,
+    relay_is_there,
+    array_beside_inverter,
+)

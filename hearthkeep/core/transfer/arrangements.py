@@ -1,0 +1,120 @@
+"""The eight arrangements in words: what each carries, costs and asks for. Common practice, no source, where nothing is named."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.design import ArrangementKind
+
+_ELECTRICIAN = "A licensed electrician, with a permit"
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Arrangement:
+    """One way to join house and backup supply."""
+
+    kind: ArrangementKind
+    title: str
+    carries: str
+    cost: str
+    installer: str
+    #: What one failure does.
+    failure: str
+    #: Labels and placards it asks for.
+    labels: tuple[str, ...]
+
+
+_SOURCE_SIGN = "At the service: which backup supply there is, and where (NEC 702.7)"
+_INLET_SIGN = "At the inlet: whether its supply is to be bonded or floating (NEC 702.7)"
+_CIRCUITS = "At each position: the circuit it switches"
+_WARN_BOTH = "At the panel: two sources of supply; where each is disconnected"
+_FAR_END = "At a supply breaker at the far end of a bus: do not relocate this device (NEC 705.12)"
+
+ARRANGEMENTS: tuple[Arrangement, ...] = (
+    Arrangement(
+        kind=ArrangementKind.CORDS,
+        title="Cords from a portable unit",
+        carries="What has a plug and stands within reach of a heavy cord; nothing that is wired in.",
+        cost="Cords only.",
+        installer="Anybody; no house circuit is touched",
+        failure="The unit out: everything on it is dark; plugs go back to the wall when the grid is there.",
+        labels=(),
+    ),
+    Arrangement(
+        kind=ArrangementKind.INLET,
+        title="Inlet with interlock on the main panel",
+        carries="Any circuit of the panel, picked breaker by breaker, up to the inlet's rating.",
+        cost="Inlet, interlock kit and breaker; about half a day of work.",
+        installer=_ELECTRICIAN,
+        failure="The unit out: back to the grid by the main breaker. A forgotten breaker overloads the unit.",
+        labels=(_SOURCE_SIGN, _INLET_SIGN, "At the panel: the order of the breakers at the change-over"),
+    ),
+    Arrangement(
+        kind=ArrangementKind.MANUAL_SWITCH,
+        title="Manual switch for six to ten circuits",
+        carries="The circuits wired to it, each within its position's rating; 240 V takes a pair of positions.",
+        cost="Switch and inlet; about a day of work.",
+        installer=_ELECTRICIAN,
+        failure="The supply out: each circuit goes back to the grid by its own switch.",
+        labels=(_SOURCE_SIGN, _INLET_SIGN, _CIRCUITS),
+    ),
+    Arrangement(
+        kind=ArrangementKind.CRITICAL_PANEL,
+        title="Critical panel behind an inverter/charger",
+        carries="Every circuit moved to it, within the relay's rating with the grid up and the inverter's without.",
+        cost="Panel, bypass and feeder; one to two days of work.",
+        installer=_ELECTRICIAN + " and, where it can export, the utility's approval",
+        failure="The inverter out: dark even with the grid up, unless there is a bypass.",
+        labels=(_SOURCE_SIGN, _WARN_BOTH, "At the bypass: its positions and their order"),
+    ),
+    Arrangement(
+        kind=ArrangementKind.MOVED_CIRCUITS,
+        title="Circuits moved for good to an all-in-one",
+        carries="The moved circuits, always through the inverter; the grid only charges, so nothing can back-feed.",
+        cost="Panel and wiring; about a day of work; a little idle loss the whole year.",
+        installer=_ELECTRICIAN,
+        failure="The unit out: the moved circuits are dark until it is replaced, grid or no grid.",
+        labels=(_SOURCE_SIGN, "At the panel: fed by the unit alone; where it is shut down"),
+    ),
+    Arrangement(
+        kind=ArrangementKind.AUTOMATIC,
+        title="Automatic switch for the whole house",
+        carries="Everything at once: the supply must carry all of it, or loads are shed by a listed control.",
+        cost="Switch at service rating, and a supply to match; two days of work and more.",
+        installer=_ELECTRICIAN + ", often with the utility's disconnection",
+        failure="The switch out: the house may be dark either way; a bypass around it is rare in homes.",
+        labels=(_SOURCE_SIGN, "At the service disconnect: the supply starts by itself"),
+    ),
+    Arrangement(
+        kind=ArrangementKind.AC_COUPLED,
+        title="Battery inverter beside an existing grid-tied array",
+        carries="The critical panel, with the array's sun by day, while the battery inverter leads it.",
+        cost="Battery inverter, panel, the array's feed moved; two to three days of work.",
+        installer=_ELECTRICIAN + " and the utility's approval",
+        failure="The battery inverter out: panel and array are dark in an outage; with the grid up, a bypass keeps both.",
+        labels=(_SOURCE_SIGN, _WARN_BOTH, _FAR_END),
+    ),
+    Arrangement(
+        kind=ArrangementKind.PORTABLE_METRIC,
+        title="Portable unit in 230 V practice",
+        carries="Loads with plugs, behind 30 mA protection; an earth-neutral relay makes that protection work.",
+        cost="Earth-neutral relay and residual-current protection, often built in.",
+        installer="Anybody for cords; a qualified electrician for relay and protection",
+        failure="The unit out: everything on it is dark. The relay stuck open: the protection does not trip.",
+        labels=("On the unit: earth-neutral relay fitted; press the test button before each use",),
+    ),
+)
+BY_KIND = {arrangement.kind: arrangement for arrangement in ARRANGEMENTS}
+
+
+def gap_words(gap_s: float) -> str:
+    """A gap as one says it.
+
+    >>> gap_words(0.0), gap_words(0.02), gap_words(300.0)
+    ('no gap', '20 ms', '5 min')
+    """
+    if gap_s == 0:
+        return "no gap"
+    if gap_s < 1:
+        return f"{1000 * gap_s:g} ms"
+    return f"{gap_s:g} s" if gap_s < 60 else f"{gap_s / 60:g} min"

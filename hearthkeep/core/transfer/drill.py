@@ -1,0 +1,236 @@
+"""The drill card: from grid to backup and back, in order, with what is checked at each step and what is never done."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.design import ArrangementKind, Bypass, Design
+from hearthkeep.core.transfer.fates import Fate, Fates
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class DrillStep:
+    """One step: what to do, what must be seen before the next, and what must not be done."""
+
+    do: str
+    check: str
+    never: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class DrillCard:
+    """Both ways, and what holds throughout."""
+
+    to_backup: tuple[DrillStep, ...]
+    to_grid: tuple[DrillStep, ...]
+    #: Around the inverter; empty where there is no bypass.
+    to_bypass: tuple[DrillStep, ...]
+    throughout: tuple[str, ...]
+
+
+def _step(do: str, check: str = "", never: str = "") -> DrillStep:
+    return DrillStep(do=do, check=check, never=never)
+
+
+_OUTSIDE = "A generator runs outdoors, 6 m (20 ft) from doors, windows and vents, with carbon-monoxide alarms indoors."
+_LINE = "Never a cord from the supply into an outlet of the house: it makes the line in the street live."
+_WORKERS = "The grid may come back at any moment, and somebody may be working on the line."
+
+
+def drill_card(design: Design, fates: Fates) -> DrillCard | None:
+    """The drill card of the chosen arrangement; none without one."""
+    kind = design.transfer.arrangement
+    if kind is None:
+        return None
+    to_backup, to_grid = _WAYS[kind](design, fates)
+    throughout = [_WORKERS, _LINE]
+    if design.charging.generator is not None:
+        throughout.append(_OUTSIDE)
+    return DrillCard(
+        to_backup=to_backup, to_grid=to_grid, to_bypass=_bypass(design, kind), throughout=tuple(throughout)
+    )
+
+
+Ways = tuple[tuple[DrillStep, ...], tuple[DrillStep, ...]]
+
+
+def _named(design: Design, fates: Fates) -> str:
+    """The backed-up circuits by slot and name."""
+    names = {circuit.id: f"{circuit.slot} {circuit.name[:32]}" for circuit in design.transfer.circuits}
+    there = [names[state.id] for state in fates.circuits if state.fate is Fate.CARRIED]
+    return ", ".join(there[:6]) + (f" and {len(there) - 6} more" if len(there) > 6 else "") if there else "the circuits"
+
+
+def _largest_first(design: Design, fates: Fates) -> str:
+    """Circuits with motors, the largest start first, by name."""
+    starts = {
+        load.name: load.quantity * (load.start_w or 0)
+        for load in design.loads
+        if load.supply.is_ac and (load.start_w or 0) > load.running_w and load.id not in fates.left_out
+    }
+    return ", ".join(sorted(starts, key=lambda name: -starts[name])[:4])
+
+
+def _by_cord(design: Design, fates: Fates) -> Ways:
+    metric = design.transfer.arrangement is ArrangementKind.PORTABLE_METRIC
+    first = (
+        (
+            _step(
+                "Press the test button of the residual-current protection.",
+                "It trips, and closes again.",
+                "Do not use the unit if it does not trip.",
+            ),
+        )
+        if metric
+        else ()
+    )
+    starters = _largest_first(design, fates)
+    return (
+        (
+            _step("Switch the unit on, nothing plugged in.", "Its display shows voltage and charge.", ""),
+            *first,
+            _step(
+                "Run heavy cords, unrolled, where nobody trips or drives over them.",
+                "No cord is warm or pinched.",
+                "No cord through water, under a rug or through a closed door.",
+            ),
+            _step(
+                f"Plug in one load after the other{', those with motors first: ' + starters if starters else ''}.",
+                "The display stays below the rating after each.",
+                _LINE,
+            ),
+        ),
+        (
+            _step("Wait until the grid has stood for a few minutes.", "A lamp on the grid burns steadily.", ""),
+            _step("Plug the loads back into the wall, one by one.", "Each runs.", ""),
+            _step("Switch the unit off and put it on charge.", "It charges.", ""),
+        ),
+    )
+
+
+def _by_inlet(design: Design, fates: Fates) -> Ways:
+    starters = _largest_first(design, fates)
+    return (
+        (
+            _step("Switch every branch breaker off.", "All are off.", ""),
+            _step("Switch the main breaker off.", "Its handle is at OFF.", "Do not force the interlock."),
+            _step(
+                "Join cord and inlet, then start the supply and let it settle.",
+                "Its voltage is right.",
+                "The cord is never live before it is plugged in.",
+            ),
+            _step("Slide the interlock and close the inlet breaker.", "The main cannot be closed.", ""),
+            _step(
+                f"Close the planned breakers one by one: {_named(design, fates)}.",
+                f"The supply carries each{'; motors first: ' + starters if starters else ''}.",
+                "Do not close a breaker that is not planned.",
+            ),
+        ),
+        (
+            _step("See from a neighbour or the meter that the grid is back, and wait ten minutes.", "It stays.", ""),
+            _step("Switch the planned breakers off, then the inlet breaker.", "The inlet breaker is off.", ""),
+            _step("Slide the interlock back and close the main breaker.", "The inlet cannot be closed.", _WORKERS),
+            _step("Close the branch breakers one by one; stop the supply.", "The house runs on the grid.", ""),
+        ),
+    )
+
+
+def _by_switch(design: Design, fates: Fates) -> Ways:
+    return (
+        (
+            _step("Set every switch of the transfer switch to OFF.", "All stand in the middle.", ""),
+            _step("Join cord and inlet, then start the supply.", "Its voltage is right.", ""),
+            _step(
+                f"Set one switch after the other to BACKUP: {_named(design, fates)}.",
+                "The meters of both legs stay within the supply's rating.",
+                "Do not defeat a tie between two handles: they are one 240 V circuit or share a neutral.",
+            ),
+        ),
+        (
+            _step("Wait until the grid has stood for ten minutes.", "A lamp on a grid circuit burns steadily.", ""),
+            _step("Set each switch to OFF, then to LINE.", "Each circuit runs.", "Never pass OFF in one sweep."),
+            _step("Stop the supply and take the cord away.", "The inlet is covered.", ""),
+        ),
+    )
+
+
+def _by_itself(design: Design, fates: Fates) -> Ways:
+    coupled = design.transfer.arrangement is ArrangementKind.AC_COUPLED
+    moved = design.transfer.arrangement is ArrangementKind.MOVED_CIRCUITS
+    sun = (
+        (
+            _step(
+                "By day look at the array's inverter.",
+                "It comes on within five minutes, and gives way when the bank is full.",
+                "Do not reset it again and again: it waits for a steady supply.",
+            ),
+        )
+        if coupled
+        else ()
+    )
+    return (
+        (
+            _step(
+                "Nothing: the unit carries its circuits already."
+                if moved
+                else "Nothing: the change-over happens by itself.",
+                "The display says that the grid is out and the circuits are carried.",
+                "Do not touch the main breaker to help it.",
+            ),
+            *sun,
+            _step("Switch off by hand what is not needed.", f"Carried: {_named(design, fates)}.", ""),
+        ),
+        (
+            _step("Nothing: the unit waits until the grid is steady, then goes back.", "The display says grid.", ""),
+            _step("See that the bank charges.", "Charge rises; the relay's current stays within its rating.", ""),
+        ),
+    )
+
+
+def _whole_house(design: Design, fates: Fates) -> Ways:
+    return (
+        (
+            _step("Nothing: the switch starts and changes over by itself.", "Its lamp shows EMERGENCY.", ""),
+            _step("Switch off by hand what is not needed.", "The supply's load is below its rating.", ""),
+        ),
+        (
+            _step(
+                "Nothing: it goes back when the grid is steady.", "Its lamp shows NORMAL.", "Do not lock it in place."
+            ),
+        ),
+    )
+
+
+_WAYS = {
+    ArrangementKind.CORDS: _by_cord,
+    ArrangementKind.PORTABLE_METRIC: _by_cord,
+    ArrangementKind.INLET: _by_inlet,
+    ArrangementKind.MANUAL_SWITCH: _by_switch,
+    ArrangementKind.CRITICAL_PANEL: _by_itself,
+    ArrangementKind.MOVED_CIRCUITS: _by_itself,
+    ArrangementKind.AC_COUPLED: _by_itself,
+    ArrangementKind.AUTOMATIC: _whole_house,
+}
+
+
+def _bypass(design: Design, kind: ArrangementKind) -> tuple[DrillStep, ...]:
+    if design.transfer.device.bypass is Bypass.NONE or kind not in (
+        ArrangementKind.CRITICAL_PANEL,
+        ArrangementKind.AC_COUPLED,
+        ArrangementKind.MOVED_CIRCUITS,
+    ):
+        return ()
+    return (
+        _step("Switch the inverter off at its own switch.", "Its output is dead.", ""),
+        _step(
+            "Open its output breaker.",
+            "The breaker is off.",
+            "Never close the bypass while the inverter makes a supply.",
+        ),
+        _step("Close the bypass.", "The circuits run on the grid.", ""),
+        _step(
+            "Open the inverter's input and the bank's disconnect before anybody opens it.",
+            "Measured dead; capacitors discharged.",
+            "",
+        ),
+    )

@@ -1,0 +1,100 @@
+"""Everything the Transfer page shows of the chosen arrangement."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.bank import BankRating
+from hearthkeep.core.design import Design, Leg, Service
+from hearthkeep.core.transfer.arrangements import BY_KIND
+from hearthkeep.core.transfer.bonds import BondCount, bond_counts
+from hearthkeep.core.transfer.drill import DrillCard, drill_card
+from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, leg_of_slot
+from hearthkeep.core.transfer.legs import leg_loads_w
+from hearthkeep.core.transfer.neutrals import SharedNeutral, shared_neutrals
+from hearthkeep.core.transfer.order import EnergyOrder, energy_order
+from hearthkeep.core.transfer.paths import PowerPath, power_path
+from hearthkeep.core.transfer.rides import Ride, gap_s, rides_of
+from hearthkeep.core.transfer.supply import WHOLE_PANEL
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class LegState:
+    """One leg of the backed-up side."""
+
+    leg: Leg
+    is_live: bool
+    #: Running watts of the backed-up circuits on it, and the same as current [W], [A].
+    running_w: float
+    current_a: float
+    #: Slots of the main panel on it that are dead because of it; only where the whole panel is fed.
+    dead_slots: tuple[int, ...]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class TransferReport:
+    """How the house is switched over."""
+
+    circuits: tuple[CircuitState, ...]
+    #: AC loads with their fate.
+    loads: tuple[LoadFate, ...]
+    legs: tuple[LegState, ...]
+    line_v: float
+    #: Both legs from one 120 V supply, and whether 240 V stand between them.
+    bridged: bool
+    across: bool
+    imbalance_w: float
+    neutrals: tuple[SharedNeutral, ...]
+    #: Gap at the change-over [s]; none without an arrangement.
+    gap_s: float | None
+    rides: tuple[Ride, ...]
+    bonds: tuple[BondCount, ...]
+    path: PowerPath | None
+    drill: DrillCard | None
+    order: EnergyOrder
+    labels: tuple[str, ...]
+
+    def of(self, fate: Fate) -> tuple[LoadFate, ...]:
+        """The loads with a fate."""
+        return tuple(load for load in self.loads if load.fate is fate)
+
+
+def transfer_report(design: Design, rating: BankRating) -> TransferReport:
+    """The report of a design as it was entered."""
+    fates, kind = fates_of(design), design.transfer.arrangement
+    carried = tuple(load for load in design.loads if load.supply.is_ac and load.id not in fates.left_out)
+    loads_w = leg_loads_w(design)
+    sides = tuple(loads_w.values())
+    return TransferReport(
+        circuits=fates.circuits,
+        loads=fates.loads,
+        legs=tuple(_leg_state(design, fates, leg, loads_w[leg]) for leg in design.site.legs),
+        line_v=fates.supply.line_v,
+        bridged=fates.supply.bridged,
+        across=fates.supply.across,
+        imbalance_w=abs(sides[0] - sides[-1]),
+        neutrals=shared_neutrals(design, fates),
+        gap_s=gap_s(design),
+        rides=rides_of(design, carried),
+        bonds=bond_counts(design),
+        path=power_path(design, kind) if kind is not None else None,
+        drill=drill_card(design, fates),
+        order=energy_order(design, rating, fates),
+        labels=BY_KIND[kind].labels if kind is not None else (),
+    )
+
+
+def _leg_state(design: Design, fates: Fates, leg: Leg, running_w: float) -> LegState:
+    is_live = leg in fates.supply.live
+    dead = design.transfer.arrangement in WHOLE_PANEL and not is_live and design.site.service is Service.SPLIT_120_240
+    return LegState(
+        leg=leg,
+        is_live=is_live,
+        running_w=running_w,
+        current_a=running_w / fates.supply.line_v,
+        dead_slots=tuple(
+            slot for slot in range(1, design.transfer.main.slots + 1) if leg_of_slot(slot, design.site.legs) is leg
+        )
+        if dead
+        else (),
+    )
