@@ -13,11 +13,13 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.design import read_design
+from hearthkeep.core.design import Design, read_design
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.sources import clear_sky, made_up_year, skies_of_year, sky_at, year_plane_of_array
+from hearthkeep.core.transfer import balance
+from hearthkeep.core.whatif import advise
 from hearthkeep.core.yearly import sun_year
-from hearthkeep.exchange import read_weather
+from hearthkeep.exchange import panel_now, read_schedule, read_weather, schedule_rows
 from tests.support.designs import ROOT, birchrow, changed
 from tests.support.live import Application, chromium
 from tests.support.weather import epw_lines, joined
@@ -36,7 +38,7 @@ def median_ms(action: Callable[[], object], runs: int = RUNS) -> float:
     return statistics.median(times)
 
 
-def crowded(count: int) -> object:
+def crowded(count: int) -> Design:
     """The demo home with this many loads."""
     rows = birchrow().model_dump(mode="json")["loads"]
     return changed(
@@ -68,7 +70,36 @@ def core() -> list[tuple[str, float, str]]:
         ("read the demo document", median_ms(lambda: read_design(text)), ""),
         ("assess 60 loads", median_ms(lambda: assess(sixty)), ""),
         ("assess 200 loads", median_ms(lambda: assess(two_hundred), 5), ""),
+        *transfer(),
         *weather(),
+    ]
+
+
+def paneled(count: int) -> Design:
+    """The demo home behind a critical panel with this many circuits, all backed up, its loads spread over them."""
+    circuits = [
+        {"id": f"q{slot}", "slot": slot, "name": f"Circuit {slot}", "breaker_a": 20.0, "backed_up": True}
+        for slot in range(1, count + 1)
+    ]
+    loads = crowded(2 * count).model_dump(mode="json")["loads"]
+    for number, load in enumerate(loads):
+        load |= {"circuit": f"q{number % count + 1}", "running_w": 2.0 + 1.37 * number}
+    main = {"slots": max(24, count + count % 2)}
+    return changed(
+        birchrow(), loads=loads, transfer={"arrangement": "critical_panel", "circuits": circuits, "main": main}
+    )
+
+
+def transfer() -> list[tuple[str, float, str]]:
+    """Legs balanced, arrangements compared, a schedule read."""
+    design, panel = paneled(24), paneled(40)
+    rows = schedule_rows(panel)
+    return [
+        ("balance 24 circuits exactly", median_ms(lambda: balance(design)), "< 200 ms"),
+        ("balance 40 circuits", median_ms(lambda: balance(panel)), ""),
+        ("eight arrangements compared", median_ms(lambda: advise(birchrow()), 5), ""),
+        ("read a schedule of 40 circuits", median_ms(lambda: read_schedule(rows, panel_now(panel))), ""),
+        ("assess 80 loads on 40 circuits", median_ms(lambda: assess(panel)), ""),
     ]
 
 
@@ -121,6 +152,8 @@ def browser() -> list[tuple[str, float, str]]:
         document = changed(design, outage={"sky_from": "year"}).model_dump(mode="json")
         made = app.ask("POST", "api/designs/import", document)
         results.append(("edit to strip, weather year, bank", edit_ms(driver, app, made["id"], "bank"), "< 100 ms"))
+        made = app.ask("POST", "api/designs/import", paneled(40).model_dump(mode="json"))
+        results.append(("edit to strip, 40 circuits, transfer", slot_ms(driver, app, made["id"]), "< 100 ms"))
         results.append(("5,000 units from CSV", units_ms(app), "< 5000 ms"))
         results.append(("library sought", median_ms(lambda: app.ask("GET", "api/library/battery?words=lot%2012")), ""))
         results.append(("5,000 designs, first page of the list", list_ms(driver, app), "< 1000 ms"))
@@ -168,6 +201,22 @@ def edit_ms(driver, app: Application, design_id: str, path: str) -> float:
         field.send_keys(str(90 + number), Keys.TAB)
         # Longer than the save's delay, so that saving is part of what is measured.
         time.sleep(0.7)
+    return strip_ms(driver, path)
+
+
+def slot_ms(driver, app: Application, design_id: str) -> float:
+    """Median of twenty circuits taken off the backup supply and put back by key [ms]."""
+    driver.get(f"{app.address}designs/{design_id}/transfer?part=panel")
+    time.sleep(2.5)
+    driver.find_element(By.CSS_SELECTOR, "[data-test=slot-1]").click()
+    for _ in range(RUNS + 1):
+        driver.switch_to.active_element.send_keys("b")
+        time.sleep(0.7)
+    return strip_ms(driver, "transfer")
+
+
+def strip_ms(driver, path: str) -> float:
+    """Median time from an edit to the strip redrawn, of the last edits on a page [ms]."""
     times = driver.execute_script(
         "return performance.getEntriesByName('hk-edit-to-strip').map((entry) => entry.duration)"
     )

@@ -24,7 +24,6 @@ CHARGING_PARTS = {
     "charging-day": "day",
     "charging-year": "year",
     "charging-generator": "generator",
-    "charging-others": "others",
 }
 
 
@@ -55,17 +54,29 @@ def shoot(driver: webdriver.Chrome, target: Path) -> None:
 
 
 def phone(driver: webdriver.Chrome, folder: Path, address: str, names: list[str]) -> None:
-    """The audit in the hand: the list, and one load in front of the meter."""
-    if names and not {"phone-loads", "phone-walk"} & set(names):
+    """The audit in the hand."""
+    if names and "phone-loads" not in names:
         return
     resize(driver, 390, 844)
     driver.get(address)
     shoot(driver, folder / "phone-loads.png")
-    driver.find_element(By.CSS_SELECTOR, "[data-test=walk-next]").click()
-    time.sleep(0.4)
-    for digit in "83":
-        driver.find_element(By.CSS_SELECTOR, f"[data-test=pad-{digit}]").click()
-    shoot(driver, folder / "phone-walk.png")
+
+
+def transfer(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
+    """The advisor, the panel with a circuit picked, and the energy order of the flat under its array."""
+    flat = next(found["id"] for found in app.ask("GET", "api/designs")["designs"] if "Kestrel" in found["name"])
+    for name, shown, part in (
+        ("transfer", design_id, "arrangement"),
+        ("transfer-panel", design_id, "panel"),
+        ("transfer-order", flat, "order"),
+    ):
+        if names and name not in names:
+            continue
+        driver.get(f"{app.address}designs/{shown}/transfer?part={part}")
+        time.sleep(1.2)
+        if part == "panel":
+            driver.find_element(By.CSS_SELECTOR, "[data-test=slot-11]").click()
+        shoot(driver, folder / f"{name}.png")
 
 
 #: The data folder of this run is of no interest, and differs each time.
@@ -104,10 +115,11 @@ def main(names: list[str]) -> None:
                     driver.find_elements(By.CSS_SELECTOR, "details summary")[1].click()
                     driver.execute_script(TO_SECOND_ARRAY)
                 shoot(driver, folder / f"{name}.png")
-        for part in ("sheet", "arrangement", "chemistry"):
+        for part in ("sheet", "arrangement"):
             if not names or f"bank-{part}" in names:
                 driver.get(f"{pages['bank']}?part={part}")
                 shoot(driver, folder / f"bank-{part}.png")
+        transfer(driver, folder, app, design_id, names)
         if not names or "inverter-choice" in names:
             driver.get(f"{pages['inverter']}?part=choice")
             shoot(driver, folder / "inverter-choice.png")

@@ -37,7 +37,7 @@ from hearthkeep.core.sizing import (
     usual_of,
 )
 from hearthkeep.core.sources import WeatherYear, distance_km
-from hearthkeep.core.transfer import TransferReport, transfer_report
+from hearthkeep.core.transfer import TransferReport, transfer_figures, transfer_report
 from hearthkeep.core.whatif import (
     ChargingSums,
     OneFailed,
@@ -168,5 +168,6 @@ def _figures(prepared: PreparedOutage, evidence: Evidence) -> dict[str, Figure]:
         ),
         **inverter_figures(evidence.all_inverters, loads, inverter),
         **charging_figures(prepared, evidence.outage, evidence.charging),
+        **transfer_figures(evidence.transfer),
         **outage_figures(evidence.outage, time_step_min=design.simulation.time_step_min),
     }

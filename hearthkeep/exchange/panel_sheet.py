@@ -236,9 +236,10 @@ class _Reading:
     def _circuit(self, values: dict[str, Any], wrong: Wrong) -> dict[str, Any]:
         slots = values.pop("slot")
         poles = values.get("poles", len(slots))
-        step = 2 if self.panel.stacked else 1
-        if len(slots) == 2 and (poles == 1 or slots[1] - slots[0] != step):
-            wrong("Slot", f"{slots[0]},{slots[1]}", f"one slot, or the two of a two-pole breaker, {step} apart")
+        if len(slots) == 2 and (poles == 1 or not self.panel.stacked or slots[1] - slots[0] != 2):
+            wrong(
+                "Slot", f"{slots[0]},{slots[1]}", "one slot, or the two of a two-pole breaker between two legs, 2 apart"
+            )
         neutral = values.pop("neutral", None)
         if neutral is not None:
             mate = self.panel.taken.get(neutral)

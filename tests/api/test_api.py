@@ -39,7 +39,7 @@ class DesignRoutes(ApiTest):
         row = next(entry for entry in self.client.get("/api/designs").json()["designs"] if entry["id"] == made["id"])
         assessed = self.client.post("/api/assessments", content=self.document(name="Listed"), headers=JSON).json()
         self.assertEqual(row["figures"]["hours_carried_h"], assessed["outage"]["hours_carried_h"])
-        self.assertEqual((row["figures"]["stops"], row["trouble"]), (1, ""))
+        self.assertEqual((row["figures"]["stops"], row["trouble"]), (2, ""))
 
     def test_a_second_look_at_the_list_assesses_nothing(self):
         self.made(name="Looked at twice")

@@ -14,12 +14,18 @@ STEPS = (
     "inverter?part=choice",
     "charging",
     *(f"charging?part={part}" for part in ("day", "year", "generator", "grid", "others", "stages")),
+    "transfer",
+    *(f"transfer?part={part}" for part in ("device", "panel", "order", "drill")),
 )
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 #: Two roofs, known panels, shade, a generator and wind.
 NEIGHBOUR = json.loads((ROOT / "examples" / "birchrow-16.json").read_text())
 #: A page's parts come one after the other; until then some of them are not there.
-SETTLED = {"charging?part=year": "[data-test=months]", "charging?part=others": "[data-test=habits]"}
+SETTLED = {
+    "charging?part=year": "[data-test=months]",
+    "charging?part=others": "[data-test=habits]",
+    "transfer": "[data-test=advice]",
+}
 LONG = "A very long name of a thing that somebody typed without thinking of the width of any column, 1/3 hp, left of the door"
 
 
@@ -56,8 +62,14 @@ class LookTest(BrowserTest):
             for array in controller["arrays"]:
                 array["name"] = array["module"]["name"] = LONG
             controller["name"] = LONG
+        transfer = json.loads(json.dumps(self.birchrow["transfer"]))
+        for circuit in transfer["circuits"]:
+            circuit["name"] = circuit["why"] = LONG[:120]
+        tied = {"rated_w": 2000.0, "arrays": [{**charging["controllers"][0]["arrays"][0], "id": "tied"}]}
+        charging["grid_tied"] = tied
         return {
             "name": LONG,
+            "transfer": transfer,
             "loads": loads,
             "charging": charging,
             "outage": {**self.birchrow["outage"], "days": days},

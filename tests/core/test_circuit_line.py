@@ -73,7 +73,8 @@ class Line(unittest.TestCase):
         found = read_circuit_line("3 B16 kitchen 2.5 mm²", METRIC).circuit
         self.assertEqual((found.slot, found.breaker_a, found.wire, found.name), (3, 16.0, "2.5", "kitchen"))
         self.assertIn("A", read_circuit_line("3 B16 kitchen leg B", METRIC).problems[0].accepted)
-        self.assertEqual(read_circuit_line("3,4 C20 hob", METRIC).circuit.poles, 2)
+        self.assertEqual(read_circuit_line("3 C20 2p hob", METRIC).circuit.poles, 2)
+        self.assertIn("one column", read_circuit_line("3,4 C20 hob", METRIC).problems[0].accepted)
 
     def test_loads_named_hang_on_it_if_they_hang_nowhere_yet(self):
         self.assertEqual(read_circuit_line("5 20A fridges and kitchen light", PANEL).loads, ("f", "k"))

@@ -3,9 +3,10 @@
 import unittest
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.design import read_design
+from hearthkeep.core.design import LibraryInverter, read_design
 from hearthkeep.core.errors import InputError
 from hearthkeep.core.transfer import fates_of
+from hearthkeep.core.whatif import load_prices, rank_inverters
 from tests.core.made_transfers import CIRCUITS, circuit, house
 from tests.support.designs import moved
 
@@ -108,6 +109,31 @@ class WhatIsNotCarried(unittest.TestCase):
                                                  "loads.1.name": "sump pump", "loads.1.known": None})  # fmt: skip
         (finding,) = [entry for entry in assess(design).findings if entry.code == "FULL_DUTY"]
         self.assertEqual(finding.remedy.changes[0].path, "loads.1.duty_frac")
+
+    def test_prices_of_a_row_behind_one_left_out_are_its_own(self):
+        design = moved(house("critical_panel"), {"transfer.circuits.0.backed_up": False})
+        found = load_prices(design, 3, None)
+        self.assertEqual(found.daily_wh, 17.0 * 24)
+        self.assertEqual(found.without_it, assess(design).prices.without_load["router"])
+        self.assertEqual(load_prices(design, 0, None).without_it.gain_h, 0.0)
+
+    def test_an_inverter_that_leaves_loads_dead_is_ranked_as_one_that_does_not_do(self):
+        design = house("critical_panel")
+        fields = {"system_v": 48.0, "rated_w": 9000.0, "surge_w": 20_000.0, "idle_w": 10.0, "efficiency_frac": 0.95,
+                  "low_cutoff_v": 44.0, "build": "inverter_charger"}  # fmt: skip
+        units = [
+            LibraryInverter.model_validate({"library_id": f"u{at}", "name": output, "output": output, **fields})
+            for at, output in enumerate(("120", "120/240"))
+        ]
+        first, second = rank_inverters(design, units)
+        self.assertEqual((first.unit.output.value, first.fits), ("120/240", True))
+        self.assertFalse(second.fits)
+        self.assertIn("leaves boiler and 1 more dead", second.remark)
+
+    def test_loads_at_different_hours_do_not_load_a_circuit_together(self):
+        design = moved(house("critical_panel"), {"loads.4.circuit": "c1", "loads.0.hours": [[0, 12]],
+                                                 "loads.4.hours": [[12, 24]], "loads.4.running_w": 90.0})  # fmt: skip
+        self.assertEqual(fates_of(design).circuit("c1").running_w, 120.0)
 
     def test_starts_fall_together_only_where_the_change_over_happens_by_itself(self):
         loads = {"loads.1.rides_s": 0.0}

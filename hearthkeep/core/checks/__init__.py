@@ -15,6 +15,8 @@ from hearthkeep.core.checks import (
     storm,
     strings,
     transfer,
+    transfer_circuits,
+    transfer_coupling,
     transfer_ratings,
     weather,
 )
@@ -37,7 +39,9 @@ REGISTRY: tuple[Check, ...] = (
     *sources.CHECKS,
     *stages.CHECKS,
     *transfer.CHECKS,
+    *transfer_circuits.CHECKS,
     *transfer_ratings.CHECKS,
+    *transfer_coupling.CHECKS,
 )
 
 __all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step"]

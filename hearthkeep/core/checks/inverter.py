@@ -53,12 +53,13 @@ def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
         )
     if over_surge:
         starter = loads.start_surge_load or "The largest start"
+        many = starter.endswith("together")
         yield Finding(
             code="START_OVER_SURGE",
             severity=Severity.MEND,
             step=Step.INVERTER,
-            title=f"{starter} outruns the inverter",
-            message=f"Its start on top of all else that may run is {watts(loads.start_surge_w)}; the inverter holds "
+            title=f"{starter} outrun{'' if many else 's'} the inverter",
+            message=f"{'Their starts' if many else 'Its start'} on top of all else that may run {'are' if many else 'is'} {watts(loads.start_surge_w)}; the inverter holds "
             f"{watts(inverter.surge_w)} for {inverter.surge_s:g} s. The true inrush may be two to four times a chart's figure.",
             basis="Worst start plus the other coincident running watts; locked-rotor remark from motor tables, from memory",
             remedy=_sized_up(evidence, max(inverter.rated_w, loads.start_surge_w / 2), loads.start_surge_w),

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import re
 from enum import StrEnum
 from typing import Annotated
 
-from pydantic import Field, StringConstraints
+from pydantic import AfterValidator, Field, StringConstraints
 
 from hearthkeep.core.design.fields import DesignPart, Identifier, Name
 
@@ -25,10 +26,20 @@ class Leg(StrEnum):
         return Leg.B if self is Leg.A else Leg.A
 
 
+_SIZE = re.compile(r"^(?:[1-9]\d{0,2}(?:\.\d{1,2})?|0\.\d{1,2}|[1-4]/0)$", re.ASCII)
+
+
+def _size(text: str) -> str:
+    if not _SIZE.match(text):
+        raise ValueError("must be a size such as 14, 1/0 or 2.5")
+    return text
+
+
 #: Size of a conductor: AWG or kcmil in North American practice, mm² in metric practice.
 WireSize = Annotated[
     str,
-    StringConstraints(pattern=r"^(?:[1-9]\d{0,2}(?:\.\d{1,2})?|0\.\d{1,2}|[1-4]/0)$", max_length=6),
+    StringConstraints(max_length=6),
+    AfterValidator(_size),
     Field(json_schema_extra={"format": "wire-size"}),
 ]
 #: Rating of a breaker, a switch or a bus [A].
@@ -39,7 +50,7 @@ class Circuit(DesignPart):
     """One circuit of the main panel. Loads name the circuit they hang on."""
 
     id: Identifier
-    #: Slot of its breaker, counted down the panel, odd ones left; a two-pole breaker takes this one and the one below it.
+    #: Slot of its breaker, counted down the panel, odd ones left; between two legs a two-pole breaker takes the one below too.
     slot: Annotated[int, Field(strict=True, ge=1, le=MOST_SLOTS)]
     name: Name
     breaker_a: RatedAmps
@@ -56,5 +67,5 @@ class Circuit(DesignPart):
     shares_neutral_with: Identifier | None = None
 
     def slots(self, *, stacked: bool) -> tuple[int, ...]:
-        """The slots its breaker takes; `stacked` panels have two columns, so that the next on its side is two on."""
-        return (self.slot,) if self.poles == 1 else (self.slot, self.slot + (2 if stacked else 1))
+        """The slots its breaker takes: of a panel with two columns (`stacked`) two for two poles, else one."""
+        return (self.slot, self.slot + 2) if self.poles == 2 and stacked else (self.slot,)

@@ -33,7 +33,8 @@ def load_figures(rows: tuple[Load, ...], loads: LoadSums) -> dict[str, Figure]:
             label="Worst start",
             value=loads.start_surge_w,
             unit="W",
-            formula="largest of start W of one unit + running W of everything else that may run in the hour",
+            formula="largest of start W of one unit + running W of everything else that may run in the hour; after a change-over by "
+            "itself all that do not ride through it start together",
             terms=(
                 Term(name="hour of the day", value=loads.start_surge_hour, unit=":00"),
                 Term(name="running at that hour at most", value=loads.peak_w, unit="W"),

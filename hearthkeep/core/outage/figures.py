@@ -17,7 +17,8 @@ def outage_figures(outage: OutageReport, *, time_step_min: int) -> dict[str, Fig
             label="Hours carried",
             value=outage.hours_carried_h,
             unit="h",
-            formula="time from the start until Life or Keep first asks for power and is not served, or the outage's end",
+            formula="time from the start until Life or Keep first asks for power and is not served, or the outage's end; "
+            "what is left on the grid or dead asks for nothing",
             terms=(
                 Term(name="outage", value=outage.duration_h, unit="h"),
                 Term(name="lowest charge", value=100 * outage.min_soc_frac, unit="%"),

@@ -17,7 +17,7 @@ from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, 
 from hearthkeep.core.transfer.legs import Balance, balance
 from hearthkeep.core.transfer.neutrals import SharedNeutral, ampacity_a, neutral_current_a
 from hearthkeep.core.transfer.paths import SUPPLIES, Hazard, PowerPath, power_path
-from hearthkeep.core.transfer.report import TransferReport, transfer_report
+from hearthkeep.core.transfer.report import TransferReport, transfer_figures, transfer_report
 from hearthkeep.core.transfer.rides import ITI_BASIS, Ride, gap_s, start_together
 from hearthkeep.core.transfer.supply import BY_ITSELF, CORDS, gives_split, is_coupled
 
@@ -65,5 +65,6 @@ __all__ = [
     "read_slots",
     "read_wire",
     "start_together",
+    "transfer_figures",
     "transfer_report",
 ]

@@ -52,9 +52,9 @@ class PanelNow:
 
     def free_slot(self, poles: int) -> int | None:
         """The first slot with room for a breaker of so many poles."""
-        taken, step = self.taken, 2 if self.stacked else 1
+        taken = self.taken
         for slot in range(1, self.slots + 1):
-            wanted = [slot] if poles == 1 else [slot, slot + step]
+            wanted = [slot, slot + 2] if poles == 2 and self.stacked else [slot]
             if not any(entry in taken or entry > self.slots for entry in wanted):
                 return slot
         return None
@@ -206,10 +206,11 @@ class _Line:
             if free is None:
                 self._wrong("slot", "", f"is missing, and no slot of {self.panel.slots} is free")
             return free
-        step = 2 if self.panel.stacked else 1
-        if len(slots) == 2 and slots[1] - slots[0] != step:
-            self._wrong("slot", f"{slots[0]},{slots[1]}", f"of two poles must lie {step} apart, for example 14,16")
-        wanted = (slots[0],) if poles == 1 else (slots[0], slots[0] + step)
+        if len(slots) == 2 and not self.panel.stacked:
+            self._wrong("slot", f"{slots[0]},{slots[1]}", "must be one number: the panel has one column")
+        elif len(slots) == 2 and slots[1] - slots[0] != 2:
+            self._wrong("slot", f"{slots[0]},{slots[1]}", "of two poles must lie 2 apart, for example 14,16")
+        wanted = (slots[0], slots[0] + 2) if poles == 2 and self.panel.stacked else (slots[0],)
         for slot in wanted:
             if slot > min(self.panel.slots, MOST_SLOTS):
                 self._wrong("slot", str(slot), f"must be a slot of the panel, 1 to {self.panel.slots}")

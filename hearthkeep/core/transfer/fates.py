@@ -48,9 +48,8 @@ class CircuitState:
     #: Positions on the transfer device; empty where it has none of its own.
     positions: tuple[int, ...]
     loads: tuple[str, ...]
-    #: Running watts of its loads that may fall together, and their average [W].
+    #: Running watts of its loads that may fall together in some hour of the day [W].
     running_w: float
-    average_w: float
     #: The same on one line [A].
     current_a: float
 
@@ -157,7 +156,11 @@ def _circuit_state(
     apart = has_positions(kind)
     backup_legs = legs_of(entry, supply.legs, on_backup=apart)
     fate, why = _circuit_fate(entry, kind, supply, backup_legs, has_room=not apart or entry.id in positions)
-    running_w = sum(load.quantity * load.running_w for load in loads)
+    by_hour = [
+        sum(load.quantity * (load.running_w if load.on_by_hour[hour] else load.standby_w) for load in loads)
+        for hour in range(24)
+    ]
+    running_w = max(by_hour)
     volts = supply.line_v * (2 if entry.poles == 2 and supply.is_split else 1)
     return CircuitState(
         id=entry.id,
@@ -169,7 +172,6 @@ def _circuit_state(
         positions=positions.get(entry.id, ()),
         loads=tuple(load.id for load in loads),
         running_w=running_w,
-        average_w=sum(load.quantity * load.running_w * load.duty_frac * sum(load.on_by_hour) / 24 for load in loads),
         current_a=running_w / volts,
     )
 

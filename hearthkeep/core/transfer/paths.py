@@ -30,7 +30,7 @@ class ContactKind(StrEnum):
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Node:
-    """A place in the picture, in a field 100 wide and 56 high."""
+    """A place in the picture, in a field 100 wide."""
 
     key: str
     label: str
@@ -107,8 +107,8 @@ class _Draft:
     def house(self) -> None:
         """Grid and main panel."""
         self.node("grid", "Grid", 10, 12)
-        self.node("main", "Main panel", 42, 12)
-        self.contact("main_breaker", "grid", "main", "main breaker", ContactKind.BREAKER)
+        self.node("main", "Main panel", 50, 12)
+        self.contact("main_breaker", "grid", "main", "main", ContactKind.BREAKER)
 
 
 def power_path(design: Design, kind: ArrangementKind) -> PowerPath:
@@ -134,8 +134,8 @@ def power_path(design: Design, kind: ArrangementKind) -> PowerPath:
 
 def _cords(design: Design, draft: _Draft) -> None:
     draft.house()
-    draft.node("source", "Portable unit", 42, 42)
-    draft.node("backup", "Loads on cords", 80, 42)
+    draft.node("source", "Portable unit", 50, 42)
+    draft.node("backup", "Loads on cords", 88, 42)
     draft.contact("cord", "source", "backup", "cords", ContactKind.CORD)
     draft.position("grid", "main_breaker")
     if design.transfer.device.into_outlet:
@@ -147,8 +147,8 @@ def _cords(design: Design, draft: _Draft) -> None:
 
 def _inlet(design: Design, draft: _Draft) -> None:
     draft.house()
-    draft.node("source", "Portable unit", 42, 42)
-    draft.node("backup", "House circuits", 80, 12)
+    draft.node("source", "Portable unit", 50, 42)
+    draft.node("backup", "House circuits", 88, 12)
     draft.contact("inlet", "source", "main", "inlet breaker", ContactKind.BREAKER)
     draft.contact("circuits", "main", "backup", "", ContactKind.FIXED)
     if design.transfer.device.interlock is Interlock.MECHANICAL:
@@ -159,8 +159,8 @@ def _inlet(design: Design, draft: _Draft) -> None:
 
 def _manual_switch(design: Design, draft: _Draft) -> None:
     draft.house()
-    draft.node("source", "Backup supply", 42, 42)
-    draft.node("backup", "Switched circuits", 80, 26)
+    draft.node("source", "Backup supply", 50, 42)
+    draft.node("backup", "Switched circuits", 88, 26)
     draft.contact("line", "main", "backup", "line", ContactKind.SWITCH)
     draft.contact("supply", "source", "backup", "backup", ContactKind.SWITCH)
     if design.transfer.device.interlock is Interlock.MECHANICAL:
@@ -171,8 +171,8 @@ def _manual_switch(design: Design, draft: _Draft) -> None:
 
 def _critical_panel(design: Design, draft: _Draft) -> None:
     draft.house()
-    draft.node("source", "Inverter/charger", 42, 42)
-    draft.node("backup", "Critical panel", 80, 42)
+    draft.node("source", "Inverter/charger", 50, 42)
+    draft.node("backup", "Critical panel", 88, 42)
     draft.contact("relay", "main", "source", "its relay", ContactKind.RELAY)
     draft.contact("out", "source", "backup", "output", ContactKind.BREAKER)
     draft.position("grid", "main_breaker", "relay", "out")
@@ -183,8 +183,8 @@ def _critical_panel(design: Design, draft: _Draft) -> None:
 
 def _moved_circuits(design: Design, draft: _Draft) -> None:
     draft.house()
-    draft.node("source", "All-in-one", 42, 42)
-    draft.node("backup", "Moved circuits", 80, 42)
+    draft.node("source", "All-in-one", 50, 42)
+    draft.node("backup", "Moved circuits", 88, 42)
     draft.contact("charger", "main", "source", "charger input", ContactKind.CHARGER)
     draft.contact("out", "source", "backup", "output", ContactKind.BREAKER)
     draft.position("grid", "main_breaker", "charger", "out")
@@ -193,9 +193,9 @@ def _moved_circuits(design: Design, draft: _Draft) -> None:
 
 
 def _automatic(design: Design, draft: _Draft) -> None:
-    draft.node("grid", "Grid", 10, 12)
-    draft.node("main", "Main panel", 58, 26)
-    draft.node("source", "Backup supply", 10, 42)
+    draft.node("grid", "Grid", 12, 12)
+    draft.node("main", "Main panel", 52, 26)
+    draft.node("source", "Backup supply", 12, 42)
     draft.node("backup", "House circuits", 88, 26)
     draft.contact("normal", "grid", "main", "normal", ContactKind.SWITCH)
     draft.contact("emergency", "source", "main", "emergency", ContactKind.SWITCH)
@@ -211,14 +211,14 @@ def _ac_coupled(design: Design, draft: _Draft) -> None:
     unit = design.charging.grid_tied
     if unit is not None:
         on_backup = unit.on_backup_panel
-        draft.node("array", "Grid-tied array", 80, 12)
+        draft.node("array", "Grid-tied array", *((88, 68) if on_backup else (50, -14)))
         draft.contact("array", "array", "backup" if on_backup else "main", "array breaker", ContactKind.FIXED)
 
 
 def _portable_metric(design: Design, draft: _Draft) -> None:
     draft.house()
-    draft.node("source", "Portable unit", 42, 42)
-    draft.node("backup", "Loads on cords", 80, 42)
+    draft.node("source", "Portable unit", 50, 42)
+    draft.node("backup", "Loads on cords", 88, 42)
     guarded = design.transfer.grounding.residual_current
     draft.contact("cord", "source", "backup", "30 mA protection" if guarded else "cords", ContactKind.CORD)
     draft.position("grid", "main_breaker")
@@ -255,8 +255,9 @@ def _generator(design: Design, draft: _Draft) -> None:
     generator = design.charging.generator
     if generator is None or generator.charges_only:
         return
-    draft.node("generator", "Generator", 10, 42)
-    if design.transfer.device.generator_at is GeneratorAt.INVERTER_INPUT:
+    at_input = design.transfer.device.generator_at is GeneratorAt.INVERTER_INPUT
+    draft.node("generator", "Generator", *((12, 42) if at_input else (50, 64)))
+    if at_input:
         draft.contact("generator", "generator", "source", "its relay", ContactKind.RELAY)
         # The inverter's own relay takes one input at a time.
         draft.groups.append(("relay", "generator"))

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design, Leg, Service
+from hearthkeep.core.figure import MOST_ROWS_TOLD, PHYSICS, Figure, Term
 from hearthkeep.core.transfer.arrangements import BY_KIND
 from hearthkeep.core.transfer.bonds import BondCount, bond_counts
 from hearthkeep.core.transfer.drill import DrillCard, drill_card
@@ -14,7 +15,7 @@ from hearthkeep.core.transfer.legs import leg_loads_w
 from hearthkeep.core.transfer.neutrals import SharedNeutral, shared_neutrals
 from hearthkeep.core.transfer.order import EnergyOrder, energy_order
 from hearthkeep.core.transfer.paths import PowerPath, power_path
-from hearthkeep.core.transfer.rides import Ride, gap_s, rides_of
+from hearthkeep.core.transfer.rides import ITI_BASIS, Ride, gap_s, rides_of
 from hearthkeep.core.transfer.supply import WHOLE_PANEL
 
 
@@ -82,6 +83,30 @@ def transfer_report(design: Design, rating: BankRating) -> TransferReport:
         order=energy_order(design, rating, fates),
         labels=BY_KIND[kind].labels if kind is not None else (),
     )
+
+
+def transfer_figures(report: TransferReport) -> dict[str, Figure]:
+    """How the figures of the page come about."""
+    return {
+        "transfer.gap_s": Figure(
+            label="Gap at the change-over",
+            value=report.gap_s or 0.0,
+            unit="s",
+            formula="usual for the arrangement, unless set on the device; against what each load rides through",
+            terms=tuple(
+                Term(name=ride.name[:60], value=ride.rides_s, unit="s") for ride in report.rides[:MOST_ROWS_TOLD]
+            ),
+            basis=ITI_BASIS,
+        ),
+        "transfer.imbalance_w": Figure(
+            label="Difference of the legs",
+            value=report.imbalance_w,
+            unit="W",
+            formula="|A - B| of the running watts of the backed-up circuits; two-pole circuits half on each",
+            terms=tuple(Term(name=f"leg {leg.leg.value}", value=leg.running_w, unit="W") for leg in report.legs),
+            basis=PHYSICS,
+        ),
+    }
 
 
 def _leg_state(design: Design, fates: Fates, leg: Leg, running_w: float) -> LegState:

@@ -105,7 +105,8 @@ def charging_sums(prepared: PreparedOutage, run: Run, panel_loads: PanelRun, *, 
     days = int(clock.day.max()) + 1
     steady = _steady_sums(design, rating, scene)
     on_panels_wh = float((panel_loads.offered_w * clock.length_h).sum())
-    all_wh = float(offered_wh.sum()) + sum(entry.given_wh for entry in steady) + on_panels_wh
+    coupled_wh = float((scene.coupled.offered_w * clock.length_h).sum())
+    all_wh = float(offered_wh.sum()) + coupled_wh + sum(entry.given_wh for entry in steady) + on_panels_wh
     spilled_wh = run.unused_wh + on_panels_wh - sum(panel_loads.served_wh.values())
     return ChargingSums(
         stc_w=design.charging.stc_w,

@@ -31,7 +31,6 @@ class LoadPrices:
 def load_prices(design: Design, index: int, replacement: Load | None, year: WeatherYear | None = None) -> LoadPrices:
     """Price what could be done about one load; nothing of the design is changed."""
     prepared = prepare(design, year)
-    design = prepared.design
     load, loads = design.loads[index], design.loads
     on = [hour for hour, is_on in enumerate(load.on_by_hour) if is_on]
     shorter = None

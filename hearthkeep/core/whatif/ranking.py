@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from hearthkeep.core.design import Design, LibraryInverter, Output, Service, Supply
 from hearthkeep.core.outage import prepare, usual_audit
 from hearthkeep.core.sources import WeatherYear
+from hearthkeep.core.transfer import Fate, fates_of
 from hearthkeep.core.words import headroom, percent
 
 #: A unit is made for this bank when its voltage differs by no more than this part.
@@ -37,7 +38,7 @@ def rank_inverters(
 
     Those that fit come first, then the longest carried, then the cheapest, then the one that idles least.
     """
-    prepared = prepare(design, year)
+    entered, prepared = design, prepare(design, year)
     design, rating = prepared.design, prepared.rating
     sums = usual_audit(design).sums
     found = []
@@ -48,10 +49,16 @@ def rank_inverters(
             inverter = unit.as_inverter(design.inverter)
         except ValidationError:
             continue
-        changed = prepared.with_parts({"inverter": inverter})
+        tried = entered.model_copy(update={"inverter": inverter})
+        dead = [load.name for load in fates_of(tried).of(Fate.DEAD)]
+        # Other legs than now carry other loads; else only the unit is another one.
+        same = fates_of(tried).left_out == fates_of(entered).left_out
+        changed = prepared.with_parts({"inverter": inverter}) if same else prepare(tried, year)
         spare = unit.rated_w / sums.peak_w - 1 if sums.peak_w > 0 else 1.0
-        remark = _wrong_output(unit, design) or _remark(
-            unit, peak_w=sums.peak_w, start_w=sums.start_surge_w, wanted=design.inverter.headroom_frac
+        remark = (
+            _wrong_output(unit, design)
+            or _leaves_dead(dead)
+            or _remark(unit, peak_w=sums.peak_w, start_w=sums.start_surge_w, wanted=design.inverter.headroom_frac)
         )
         found.append(
             RankedInverter(
@@ -85,6 +92,11 @@ def _wrong_output(unit: LibraryInverter, design: Design) -> str:
     if unit.output is Output.SPLIT_120_240 and service is Service.V120:
         return "gives two legs, the house has one"
     return ""
+
+
+def _leaves_dead(names: Sequence[str]) -> str:
+    """What the change-over would leave dead with the unit's output; empty for nothing."""
+    return f"leaves {names[0]}{f' and {len(names) - 1} more' if len(names) > 1 else ''} dead" if names else ""
 
 
 def _remark(unit: LibraryInverter, *, peak_w: float, start_w: float, wanted: float) -> str:

@@ -1639,8 +1639,6 @@ export interface components {
             loads: string[];
             /** Running W */
             running_w: number;
-            /** Average W */
-            average_w: number;
             /** Current A */
             current_a: number;
         };
@@ -3139,7 +3137,7 @@ export interface components {
         };
         /**
          * Node
-         * @description A place in the picture, in a field 100 wide and 56 high.
+         * @description A place in the picture, in a field 100 wide.
          */
         Node: {
             /** Key */

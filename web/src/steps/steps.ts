@@ -9,6 +9,7 @@ import ChargingPage from './charging/ChargingPage.vue'
 import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
 import StormPage from './storm/StormPage.vue'
+import TransferPage from './transfer/TransferPage.vue'
 
 /** The rail's groups, in working order. */
 export const GROUPS = [
@@ -68,6 +69,21 @@ export const STEPS: readonly StepInfo[] = [
     title: 'Charging',
     purpose: 'everything that puts energy back',
     page: ChargingPage,
-    figure: (_, assessment) => (assessment ? `${kilowatts(assessment.charging.stc_w)} sun` : '–'),
+    figure: ({ charging }, assessment) => {
+      const tied_w = (charging?.grid_tied?.arrays ?? []).reduce((sum, array) => sum + array.stc_w, 0)
+      return assessment ? `${kilowatts(assessment.charging.stc_w + tied_w)} sun` : '–'
+    },
+  },
+  {
+    name: 'transfer',
+    group: 'plan',
+    title: 'Transfer',
+    purpose: 'how the house is switched over, and what that carries',
+    page: TransferPage,
+    figure: ({ transfer }, assessment) => {
+      if (!assessment || !transfer?.arrangement) return 'open'
+      const { loads } = assessment.transfer
+      return `${loads.filter((load) => load.fate === 'carried').length} of ${loads.length}`
+    },
   },
 ]

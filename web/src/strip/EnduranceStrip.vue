@@ -25,6 +25,11 @@ const outage = computed(() => assessment.value?.outage ?? null)
 const shape = computed(() =>
   assessment.value && width.value > 60 ? shapeOf(assessment.value, width.value, HEIGHT) : null,
 )
+/** Switched over and not fed: neither asked nor served below. */
+const dead = computed(
+  () =>
+    assessment.value?.transfer.loads.filter((load) => load.fate === 'dead').map((load) => load.name) ?? [],
+)
 const change = computed(() => (lastChange_h.value === null ? null : hoursChange(lastChange_h.value)))
 const described = computed(() =>
   outage.value
@@ -85,6 +90,14 @@ watch(
           {{ change }} since last edit
         </p>
         <p v-if="problems.length" class="loss">Last usable state</p>
+        <p
+          v-if="dead.length"
+          class="loss dead"
+          :title="`Switched over and not fed: ${dead.join(', ')}`"
+          data-test="strip-dead"
+        >
+          Dead: {{ dead[0] }}{{ dead.length > 1 ? ` and ${dead.length - 1} more` : '' }}
+        </p>
       </template>
     </div>
     <div
@@ -164,6 +177,10 @@ watch(
 .loss {
   font-weight: 700;
   color: var(--wine);
+}
+
+.carried .dead {
+  overflow-wrap: anywhere;
 }
 
 .plot {

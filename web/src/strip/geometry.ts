@@ -214,6 +214,12 @@ function labelOf(event: OutageEvent, darkTimes: ReadonlySet<number>): string | n
       return 'inverter back on'
     case 'full':
       return 'full'
+    case 'switched_over':
+      return 'switched over'
+    case 'array_cut':
+      return 'array switched back'
+    case 'array_back':
+      return 'array back on'
     default:
       return null
   }

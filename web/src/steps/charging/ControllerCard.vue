@@ -31,9 +31,11 @@ const kinds = [
 ]
 
 function addArray(): void {
-  const used = (document.value?.charging.controllers ?? []).flatMap((entry) =>
-    entry.arrays.map((array) => array.id),
-  )
+  const charging = document.value?.charging
+  const used = [
+    ...(charging?.controllers ?? []),
+    ...(charging?.grid_tied ? [charging.grid_tied] : []),
+  ].flatMap((entry) => (entry.arrays ?? []).map((array) => array.id))
   if (!usual.value) return
   const made = { ...usual.value.array, id: freshId('array', used), name: `Array ${used.length + 1}` }
   store.set(`${path.value}.arrays`, [...props.controller.arrays, made as unknown as PanelArray])

@@ -1,17 +1,11 @@
 <script setup lang="ts">
-/** One line makes a row. What is understood is shown before Enter. */
-import { computed, ref, watch } from 'vue'
-
+/** A load typed in one line. */
 import { api, outcome, type Design, type Load, type LoadEntry, type Outcome } from '@/api/client'
-import { useAnswer } from '@/api/useAnswer'
+import TypedLine from '@/fields/TypedLine.vue'
 
 const props = defineProps<{ full: boolean; bank_v: number; practice: Design['practice'] }>()
 const emit = defineEmits<{ add: [load: Load]; sheet: [text: string] }>()
-const line = ref('')
-const MOST_CHARACTERS = 400
-let isEntering = false
 
-/** What is understood of a text. */
 function understood(text: string): Promise<Outcome<LoadEntry>> {
   return outcome(
     api.POST('/api/loads/read-line', {
@@ -19,140 +13,24 @@ function understood(text: string): Promise<Outcome<LoadEntry>> {
     }),
   )
 }
-
-const {
-  value: reading,
-  trouble,
-  put,
-} = useAnswer({
-  ask: () => (line.value.trim() ? understood(line.value) : null),
-  on: line,
-  wait: 60,
-  immediate: false,
-})
-const silent = computed(() => trouble.value !== '' || enterFailed.value)
-const enterFailed = ref(false)
-watch(line, () => (enterFailed.value = false))
-
-/** Enter takes its own reading of the line, since a reading on its way may be overtaken. */
-async function enter(): Promise<void> {
-  const text = line.value
-  if (!text.trim() || props.full || isEntering) return
-  isEntering = true
-  const answer = await understood(text)
-  isEntering = false
-  enterFailed.value = answer.kind !== 'answer'
-  if (answer.kind !== 'answer') return
-  put(answer.value)
-  if (!answer.value.load) return
-  emit('add', answer.value.load)
-  // What was typed on meanwhile stays.
-  if (line.value === text) line.value = ''
-  put(null)
-}
-
-/** Rows copied from a sheet go to the preview; one line is simply typed. */
-function paste(event: ClipboardEvent): void {
-  const text = event.clipboardData?.getData('text/plain') ?? ''
-  if (!/[\n\t]/.test(text.trim())) return
-  event.preventDefault()
-  emit('sheet', text)
-}
-
-function leave(event: Event): void {
-  line.value = ''
-  put(null)
-  ;(event.target as HTMLInputElement).blur()
-}
 </script>
 
 <template>
-  <div class="entry">
-    <div class="box">
-      <input
-        v-model="line"
-        class="figures"
-        :maxlength="MOST_CHARACTERS"
-        placeholder="type a load: sump pump 640W starts 1900 duty 4% 0-24 keep"
-        aria-label="New load in one line"
-        aria-describedby="entry-reading"
-        autocomplete="off"
-        spellcheck="false"
-        data-key="new"
-        data-test="entry"
-        @paste="paste"
-        @keydown.enter.prevent="enter"
-        @keydown.esc.stop="leave"
-      />
-      <kbd aria-hidden="true">N</kbd>
-    </div>
-    <p id="entry-reading" class="reading" role="status" data-test="reading">
-      <template v-if="full">A design holds at most 400 loads.</template>
-      <template v-else-if="silent">Hearth Keep is not answering; the line stays here.</template>
-      <template v-else-if="reading">
-        <span v-for="(word, index) in reading.understood" :key="index" class="word">{{ word }}</span>
-        <span v-for="problem in reading.problems" :key="problem.field" class="problem">
-          <template v-if="problem.field === 'line'">{{ problem.value }} {{ problem.accepted }}</template>
-          <template v-else
-            >{{ problem.field.replace('_w', '').replace('_frac', '') }} {{ problem.accepted
-            }}{{ problem.value === "''" ? '' : ` (got ${problem.value})` }}</template
-          >
-        </span>
-        <span v-if="reading.load" class="lesser">Enter adds it</span>
-      </template>
-    </p>
-  </div>
+  <TypedLine
+    class="line"
+    :read="understood"
+    :makes="(reading: LoadEntry) => reading.load != null"
+    :full="full ? 'A design holds at most 400 loads.' : ''"
+    placeholder="type a load: sump pump 640W starts 1900 duty 4% 0-24 keep"
+    label="New load in one line"
+    @enter="(reading: LoadEntry) => reading.load && emit('add', reading.load)"
+    @sheet="(text) => emit('sheet', text)"
+  />
 </template>
 
 <style scoped>
-.box {
-  display: flex;
-  align-items: center;
-  background: var(--sheet);
-  border: 1px solid var(--slate);
-  padding: 0 10px 0 12px;
-}
-
-.box:focus-within {
-  border-color: var(--pine);
-  box-shadow: inset 0 0 0 1px var(--pine);
-}
-
-input {
-  flex: 1;
-  height: 34px;
-  color: var(--ink);
-  font-size: 14px;
-  outline: none;
-}
-
-input::placeholder {
-  color: var(--slate);
-}
-
-kbd {
-  border: 1px solid var(--rule);
-  color: var(--slate);
-  font-size: 12px;
-  padding: 0 6px;
-}
-
-.reading {
-  margin: 3px 0 0;
-  /* The ledger's tools stand at the end of this line. */
+/* The ledger's tools stand at the end of the line below it. */
+.line :deep(.reading) {
   padding-right: 72px;
-  min-height: 20px;
-  font-size: 13px;
-}
-
-.word {
-  display: inline-block;
-  border-bottom: 2px solid var(--pine);
-  margin-right: 10px;
-}
-
-.problem {
-  color: var(--wine);
-  margin-right: 12px;
 }
 </style>

@@ -6,6 +6,7 @@ import { computed, ref, useId, watch } from 'vue'
 import type { Load, Tier } from '@/api/client'
 import { useDesign } from '@/design/store'
 import FieldFrame from '@/fields/FieldFrame.vue'
+import { amount } from '@/shared/format'
 
 import LoadPrice from './LoadPrice.vue'
 import LoadTime from './LoadTime.vue'
@@ -42,6 +43,21 @@ const supplies = [
   { value: 'dc_converted', title: 'DC, converter' },
   { value: 'panel', title: 'Panel alone' },
 ]
+const YES_NO = [
+  { value: true, title: 'yes' },
+  { value: false, title: 'no' },
+]
+const circuits = computed(() => [
+  { value: null, title: 'no circuit' },
+  ...(document.value?.transfer?.circuits ?? []).map((entry) => ({
+    value: entry.id,
+    title: `${entry.slot} ${entry.name}`,
+  })),
+])
+const ride = computed(() => assessment.value?.transfer.rides.find((entry) => entry.id === props.load.id))
+const left = computed(() =>
+  assessment.value?.transfer.loads.find((entry) => entry.id === props.load.id && entry.fate !== 'carried'),
+)
 const link = ref('')
 watch(
   () => props.load.link,
@@ -117,6 +133,37 @@ watch(
         }}{{ liftedTo.slice(1) }} with the others linked as {{ load.link }}.
       </p>
     </div>
+    <template v-if="load.supply === 'ac' || load.supply === 'ac240'">
+      <h3>Circuit</h3>
+      <div class="line">
+        <ChoiceField
+          class="hangs"
+          label="Hangs on"
+          :value="circuits.some((entry) => entry.value === load.circuit) ? (load.circuit ?? null) : null"
+          :choices="circuits"
+          data-test="hangs-on"
+          @change="(circuit: string | null) => emit('change', { circuit })"
+        />
+        <ChoiceField
+          label="Wired in"
+          :value="load.hard_wired ?? false"
+          :choices="YES_NO"
+          @change="(hard_wired: boolean) => emit('change', { hard_wired })"
+        />
+        <QuantityField
+          label="Rides through"
+          unit="s"
+          may-be-empty
+          :empty-means="ride ? amount(ride.rides_s) : 'usual'"
+          :value="load.rides_s ?? null"
+          :fault="has('rides_s')"
+          @change="(rides_s) => emit('change', { rides_s })"
+        />
+        <p v-if="left" class="lesser lifted">
+          Not carried: {{ left.why }}. It counts in no peak and no size.
+        </p>
+      </div>
+    </template>
     <h3>Reading</h3>
     <ReadingEditor
       :load="load"
@@ -161,6 +208,10 @@ h3 {
 
 .line > :nth-child(2) {
   width: 132px;
+}
+
+.line > .hangs {
+  width: 236px;
 }
 
 .line > .link {

@@ -21,6 +21,9 @@ const props = defineProps<{
   quality: string | undefined
   livedTier: string | undefined
   price: PriceInHours | undefined
+  /** Why it is not carried by the backup supply; empty where it is. */
+  left: string
+  isDead: boolean
   pinnedHour: number | null
   /** Fields of this row at fault, as dotted names joined by blanks. */
   faults: string
@@ -176,7 +179,12 @@ function onGripKey(event: KeyboardEvent): void {
       />
     </td>
     <td role="cell" class="number">
-      {{ inAmpHours ? (daily_ah?.toFixed(1) ?? '–') : daily_wh === undefined ? '–' : count(daily_wh) }}
+      <span v-if="left" class="left" :class="{ dead: isDead }" :title="left" data-test="left">{{
+        isDead ? 'dead' : 'on grid'
+      }}</span>
+      <template v-else>{{
+        inAmpHours ? (daily_ah?.toFixed(1) ?? '–') : daily_wh === undefined ? '–' : count(daily_wh)
+      }}</template>
     </td>
     <td role="cell" class="number"><PriceTag :price="price" /></td>
     <td role="cell" class="more">
@@ -242,6 +250,16 @@ function onGripKey(event: KeyboardEvent): void {
   font-size: 11px;
   color: var(--slate);
   white-space: nowrap;
+}
+
+.left {
+  font-family: var(--hk-text);
+  color: var(--slate);
+}
+
+.left.dead {
+  color: var(--wine);
+  font-weight: 700;
 }
 
 .watts {

@@ -32,6 +32,15 @@ const groups = computed(() =>
 )
 const shownOrder = computed(() => groups.value.flatMap((group) => group.rows.map((row) => row.load.id)))
 const sumsById = computed(() => new Map(assessment.value?.loads.rows.map((row) => [row.id, row])))
+/** Loads that the change-over does not carry. */
+const leftById = computed(
+  () =>
+    new Map(
+      assessment.value?.transfer.loads
+        .filter((load) => load.fate !== 'carried')
+        .map((load) => [load.id, load]),
+    ),
+)
 const faultsByRow = useRowFaults(problems)
 const energy = (wattHours: number, ampHours: number | undefined) =>
   inAmpHours.value ? (ampHours ?? 0).toFixed(1) : count(wattHours)
@@ -123,6 +132,8 @@ function removeSelected(): void {
           :quality="sumsById.get(row.load.id)?.quality"
           :lived-tier="sumsById.get(row.load.id)?.lived_tier"
           :price="assessment?.prices.without_load[row.load.id]"
+          :left="leftById.get(row.load.id)?.why ?? ''"
+          :is-dead="leftById.get(row.load.id)?.fate === 'dead'"
           :pinned-hour="cursor.pinnedHourOfDay"
           :faults="faultsByRow.get(row.index) ?? ''"
           :is-open="openRow === row.load.id"

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import type { SheetSource } from '@/api/client'
 import { useDesign } from '@/design/store'
 import { useIsPhone } from '@/shell/usePanes'
+import SheetTools from '@/sheets/SheetTools.vue'
 import { useCursor } from '@/strip/cursor'
 
 import AuditQuality from './AuditQuality.vue'
@@ -12,7 +13,6 @@ import DailyLedger from './DailyLedger.vue'
 import EntryLine from './EntryLine.vue'
 import LoadsLedger from './LoadsLedger.vue'
 import SheetDialog from './SheetDialog.vue'
-import SheetTools from './SheetTools.vue'
 import TypicalSearch from './TypicalSearch.vue'
 import { MOST_LOADS, useLedger } from './useLedger'
 import WalkAudit from './walk/WalkAudit.vue'
@@ -47,7 +47,14 @@ const nextName = computed(
         @sheet="(text) => (sheet = { text })"
       />
       <TypicalSearch class="typical" :full="loads.length >= MOST_LOADS" @add="add" />
-      <SheetTools class="tools" :design="document" @sheet="(found) => (sheet = found)" />
+      <SheetTools
+        class="tools"
+        :design="document"
+        label="Sheet of loads"
+        export-at="/api/loads/export"
+        file-name="loads"
+        @sheet="(found) => (sheet = found)"
+      />
     </div>
     <SheetDialog
       v-if="sheet"
@@ -93,6 +100,13 @@ const nextName = computed(
   gap: 0 10px;
   position: relative;
   align-items: start;
+}
+
+.tools {
+  position: absolute;
+  right: 0;
+  top: 37px;
+  padding-left: 12px;
 }
 
 .first {

@@ -1,20 +1,21 @@
 <script setup lang="ts">
-/** A sheet before it is taken: what each row would change, and every cell that cannot be used. */
-import { computed, onMounted, ref } from 'vue'
+/** A sheet of loads before it is taken. */
+import { onMounted, ref } from 'vue'
 
 import {
   api,
   outcome,
+  refusal,
+  SILENT,
   type Design,
   type Load,
   type SheetPreview,
   type SheetRow,
   type SheetSource,
-  refusal,
 } from '@/api/client'
-import { amount } from '@/shared/format'
-
 import { hoursText } from '@/fields/hours'
+import { amount } from '@/shared/format'
+import PreviewDialog from '@/sheets/PreviewDialog.vue'
 
 const props = defineProps<{ sheet: SheetSource; loads: Load[]; practice: Design['practice'] }>()
 const emit = defineEmits<{ take: [rows: Load[]]; close: [] }>()
@@ -28,148 +29,33 @@ onMounted(async () => {
     }),
   )
   if (answer.kind === 'answer') preview.value = answer.value
-  else if (answer.kind === 'refused') trouble.value = refusal(answer.problem)
-  else trouble.value = 'Hearth Keep is not answering; nothing was read.'
+  else trouble.value = answer.kind === 'refused' ? refusal(answer.problem) : `${SILENT} Nothing was read.`
 })
 
-const MEANING: Record<SheetRow['fate'], string> = {
-  new: 'added',
-  changed: 'changed',
-  same: 'as it is',
-  faulty: 'left out',
+function take(rows: SheetRow[]): void {
+  emit(
+    'take',
+    rows.map((row) => row.load).filter((load): load is Load => load != null),
+  )
 }
-const rows = computed(() => preview.value?.rows ?? [])
-const count = (fate: SheetRow['fate']) => rows.value.filter((row) => row.fate === fate).length
-const good = computed(() =>
-  rows.value
-    .filter((row) => row.fate === 'new' || row.fate === 'changed')
-    .map((row) => row.load)
-    .filter((load): load is Load => load != null),
-)
-const summary = computed(
-  () =>
-    `${count('new')} added, ${count('changed')} changed, ${count('same')} as they are, ${count('faulty')} left out`,
-)
 </script>
 
 <template>
-  <v-dialog
-    :model-value="true"
-    max-width="860"
-    scrollable
-    aria-labelledby="sheet-title"
-    @update:model-value="emit('close')"
+  <PreviewDialog
+    title="Rows of the sheet"
+    named="Load"
+    :preview="preview"
+    :trouble="trouble"
+    @take="take"
+    @close="emit('close')"
   >
-    <v-sheet class="sheet" color="sheet" data-test="sheet-preview">
-      <h2 id="sheet-title">Rows of the sheet</h2>
-      <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
-      <template v-else-if="preview">
-        <p class="figures" data-test="sheet-summary">{{ summary }}</p>
-        <p v-for="note in preview.notes" :key="note" class="lesser">{{ note }}</p>
-        <div class="rows" tabindex="0" role="region" aria-label="Rows">
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th scope="col" class="number">Row</th>
-                <th scope="col">Load</th>
-                <th scope="col">Would be</th>
-                <th scope="col">As read, or what is wrong</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="row in rows" :key="row.row" :class="row.fate" :data-test="`sheet-row-${row.row}`">
-                <td class="number">{{ row.row }}</td>
-                <td class="name">{{ row.name || '–' }}</td>
-                <td class="fate">{{ MEANING[row.fate] }}</td>
-                <td class="what">
-                  <span v-for="(problem, index) in row.problems" :key="index" class="problem">
-                    {{ problem.column }}: read “{{ problem.read }}”, expected {{ problem.expected }}
-                  </span>
-                  <template v-if="row.changes.length">{{ row.changes.join('; ') }}</template>
-                  <template v-else-if="row.load">
-                    {{ row.load.quantity }} × {{ amount(row.load.running_w) }} W, duty
-                    {{ amount(row.load.duty_frac * 100) }} %,
-                    {{ hoursText(row.load.hours as [number, number][]) }}, {{ row.load.tier }}
-                  </template>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+    <template #row="{ row }: { row: SheetRow }">
+      <template v-if="row.changes.length">{{ row.changes.join('; ') }}</template>
+      <template v-else-if="row.load">
+        {{ row.load.quantity }} × {{ amount(row.load.running_w) }} W, duty
+        {{ amount(row.load.duty_frac * 100) }} %, {{ hoursText(row.load.hours as [number, number][]) }},
+        {{ row.load.tier }}
       </template>
-      <p v-else class="lesser">Reading</p>
-      <div class="actions">
-        <v-btn variant="text" color="ink" @click="emit('close')">Leave it</v-btn>
-        <v-btn
-          v-if="preview"
-          variant="flat"
-          color="pine"
-          :disabled="!good.length"
-          data-test="take-sheet"
-          @click="emit('take', good)"
-        >
-          {{ good.length === 1 ? 'Take 1 row' : `Take ${good.length} rows` }}
-        </v-btn>
-      </div>
-    </v-sheet>
-  </v-dialog>
+    </template>
+  </PreviewDialog>
 </template>
-
-<style scoped>
-.sheet {
-  display: flex;
-  flex-direction: column;
-  max-height: 84vh;
-  padding: 16px 20px;
-}
-
-.rows {
-  overflow-y: auto;
-  margin: 8px 0;
-}
-
-td {
-  padding-top: 4px;
-  padding-bottom: 4px;
-  vertical-align: top;
-}
-
-.name {
-  max-width: 220px;
-  overflow-wrap: anywhere;
-}
-
-.fate {
-  font-weight: 700;
-  white-space: nowrap;
-}
-
-.new .fate,
-.changed .fate {
-  color: var(--pine);
-}
-
-.faulty .fate,
-.problem,
-.trouble {
-  color: var(--wine);
-}
-
-.same .fate {
-  color: var(--slate);
-}
-
-.problem {
-  display: block;
-}
-
-.what {
-  overflow-wrap: anywhere;
-}
-
-.actions {
-  display: flex;
-  justify-content: flex-end;
-  gap: 8px;
-}
-</style>

@@ -1,0 +1,159 @@
+<script setup lang="ts">
+/** The picked circuit: its breaker and wire, whether it is backed up, and what hangs on it. */
+import { computed } from 'vue'
+
+import type { Load } from '@/api/client'
+import ChoiceField from '@/fields/ChoiceField.vue'
+import OptionalWords from '@/fields/OptionalWords.vue'
+import QuantityField from '@/fields/QuantityField.vue'
+import WordsField from '@/fields/WordsField.vue'
+import { amount, count } from '@/shared/format'
+
+import type { Panel } from './usePanel'
+import { FATES, YES_NO } from './words'
+
+const props = defineProps<{ panel: Panel; id: string }>()
+const emit = defineEmits<{ removed: [] }>()
+const at = computed(() => props.panel.circuits.value.findIndex((circuit) => circuit.id === props.id))
+const circuit = computed(() => props.panel.circuits.value[at.value] ?? null)
+const state = computed(() => props.panel.stateOf(props.id))
+const path = computed(() => `transfer.circuits.${at.value}`)
+const here = computed(() => props.panel.loads.value.filter((load) => load.circuit === props.id))
+const elsewhere = computed(() => [
+  { value: '', title: 'hang a load on it' },
+  ...props.panel.houseLoads.value
+    .filter((load) => load.circuit !== props.id)
+    .map((load) => ({ value: load.id, title: load.circuit ? `${load.name}, moved here` : load.name })),
+])
+const mates = computed(() => [
+  { value: null, title: 'none' },
+  ...props.panel.circuits.value
+    .filter((entry) => entry.id !== props.id && (entry.poles ?? 1) === 1)
+    .map((entry) => ({ value: entry.id, title: `${entry.slot} ${entry.name}` })),
+])
+const legs = computed(() => [
+  { value: null, title: 'as in the main panel' },
+  { value: 'A', title: 'A' },
+  { value: 'B', title: 'B' },
+])
+const POLES = [
+  { value: 1, title: 'one' },
+  { value: 2, title: 'two' },
+]
+const wire = computed(() => (props.panel.document.value?.practice === 'metric_230' ? 'mm²' : 'AWG'))
+
+function hangOn(id: string): void {
+  const load = props.panel.loads.value.find((entry) => entry.id === id)
+  if (load) props.panel.hang(load as Load, props.id)
+}
+
+/** A second pole where its slot is free; else nothing changes and the slots say why. */
+function setPoles(poles: number): void {
+  if (circuit.value && props.panel.fits({ ...circuit.value, poles }, circuit.value.slot))
+    props.panel.change(props.id, { poles, ...(poles === 2 ? { leg: null } : {}) })
+}
+
+function remove(): void {
+  props.panel.remove(props.id)
+  emit('removed')
+}
+</script>
+
+<template>
+  <section v-if="circuit" class="circuit" :aria-label="`Circuit ${circuit.name}`" data-test="circuit">
+    <h2>
+      Slot {{ panel.slotsOf(circuit).join(' and ') }}
+      <span v-if="state" class="fate" :class="state.fate">{{ state.why || FATES[state.fate] }}</span>
+    </h2>
+    <WordsField :path="`${path}.name`" label="Name" />
+    <div class="fields">
+      <QuantityField :path="`${path}.breaker_a`" label="Breaker" unit="A" />
+      <ChoiceField label="Poles" :value="circuit.poles ?? 1" :choices="POLES" @change="setPoles" />
+      <OptionalWords :path="`${path}.wire`" :label="`Wire, ${wire}`" placeholder="not known" :most="6" />
+      <ChoiceField :path="`${path}.backed_up`" label="Backed up" :choices="YES_NO" data-test="backed-up" />
+      <ChoiceField
+        v-if="panel.stacked.value && (circuit.poles ?? 1) === 1"
+        :path="`${path}.backup_leg`"
+        label="Backup leg"
+        :choices="legs"
+      />
+      <ChoiceField
+        v-if="panel.stacked.value && (circuit.poles ?? 1) === 1"
+        :path="`${path}.shares_neutral_with`"
+        label="Shares neutral with"
+        :choices="mates"
+      />
+    </div>
+    <OptionalWords :path="`${path}.why`" label="Why" placeholder="why backed up, or kept on the grid" />
+    <ul aria-label="What hangs on it">
+      <li v-for="load in here" :key="load.id">
+        {{ load.name }}
+        <span class="figures lesser">{{ count((load.quantity ?? 1) * load.running_w) }} W</span>
+        <button type="button" :aria-label="`Take ${load.name} off`" @click="panel.hang(load, null)">
+          take off
+        </button>
+      </li>
+      <li v-if="!here.length" class="lesser">no load of the audit</li>
+    </ul>
+    <ChoiceField label="Loads" :value="''" :choices="elsewhere" data-test="hang" @change="hangOn" />
+    <p v-if="state" class="lesser sum">
+      Together {{ count(state.running_w) }} W, {{ amount(state.current_a) }} A of
+      {{ amount(circuit.breaker_a) }} A.
+    </p>
+    <v-btn size="small" color="wine" @click="remove">Take the circuit out</v-btn>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  margin-bottom: 6px;
+}
+
+.fate {
+  font-size: 13px;
+  font-weight: 400;
+  color: var(--slate);
+}
+
+.fate.dead {
+  color: var(--wine);
+  font-weight: 700;
+}
+
+.fate.carried {
+  color: var(--ember-ink);
+}
+
+.fields {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 6px 10px;
+  margin: 6px 0;
+}
+
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 8px 0;
+  font-size: 13px;
+}
+
+li {
+  display: flex;
+  gap: 8px;
+  border-bottom: 1px solid var(--rule);
+  padding: 2px 0;
+}
+
+li button {
+  margin-left: auto;
+  color: var(--slate);
+  text-decoration: underline;
+  white-space: nowrap;
+}
+
+.sum {
+  font-size: 13px;
+  margin: 6px 0;
+}
+</style>

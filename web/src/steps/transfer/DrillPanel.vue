@@ -1,0 +1,75 @@
+<script setup lang="ts">
+/** The drill card: each step with what must be seen before the next, and what must not be done. */
+import { computed } from 'vue'
+
+import { useDesign } from '@/design/store'
+
+const store = useDesign()
+const card = computed(() => store.assessment?.transfer.drill ?? null)
+const ways = computed(() =>
+  card.value
+    ? [
+        { title: 'From grid to backup', steps: card.value.to_backup },
+        { title: 'Back to the grid', steps: card.value.to_grid },
+        { title: 'Around the inverter, for service', steps: card.value.to_bypass },
+      ].filter((way) => way.steps.length)
+    : [],
+)
+</script>
+
+<template>
+  <div v-if="card" data-test="drill">
+    <ul class="throughout" aria-label="Throughout">
+      <li v-for="line in card.throughout" :key="line">{{ line }}</li>
+    </ul>
+    <section v-for="way in ways" :key="way.title">
+      <h2>{{ way.title }}</h2>
+      <table class="ledger">
+        <thead>
+          <tr>
+            <th scope="col" class="number">Step</th>
+            <th scope="col">Do</th>
+            <th scope="col">See, before the next</th>
+            <th scope="col">Never</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(step, at) in way.steps" :key="at">
+            <td class="number">{{ at + 1 }}</td>
+            <td>{{ step.do }}</td>
+            <td>{{ step.check || '–' }}</td>
+            <td class="never">{{ step.never || '–' }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+  </div>
+  <p v-else class="lesser">Choose an arrangement first; its drill card stands here.</p>
+</template>
+
+<style scoped>
+.throughout {
+  margin: 0 0 12px;
+  padding: 6px 10px 6px 26px;
+  border-left: 4px solid var(--wine);
+  background: var(--sheet);
+}
+
+h2 {
+  margin: 12px 0 4px;
+}
+
+td {
+  padding-top: 5px;
+  padding-bottom: 5px;
+  vertical-align: top;
+}
+
+td:nth-child(2) {
+  width: 40%;
+}
+
+.never {
+  color: var(--wine);
+}
+</style>
