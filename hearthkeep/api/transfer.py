@@ -10,7 +10,7 @@ from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers
 from hearthkeep.api.sheets import TableIn, table_file, workbook_in
 from hearthkeep.core.design import MAX_LOADS, MOST_SLOTS, Circuit, Design, Practice, Service, legs_of_service
 from hearthkeep.core.transfer import Balance, CircuitEntry, Hangable, PanelNow, read_circuit_line
-from hearthkeep.core.whatif import Advice
+from hearthkeep.core.whatif import Advice, PriceInHours
 from hearthkeep.exchange import PanelPreview
 from hearthkeep.workers import tasks
 
@@ -42,6 +42,13 @@ class ScheduleIn(TableIn):
     design: Design
 
 
+class CircuitQuestion(BaseModel):
+    """Which circuit of the design."""
+
+    design: Design
+    circuit_id: str = Field(max_length=40)
+
+
 @router.post("/read-line")
 def read_line(entry: CircuitLine) -> CircuitEntry:
     """What is understood of a circuit in one line, and what is not."""
@@ -71,6 +78,13 @@ async def advice(document: DocumentBytes, workers: Helpers) -> Response:
 async def balance(document: DocumentBytes, workers: Helpers) -> Response:
     """The assignment of the backed-up circuits to the legs that leaves the smallest difference."""
     return Response(await workers.run(tasks.balanced, document), media_type=JSON)
+
+
+@router.post("/circuit-price", response_model=PriceInHours)
+async def price(question: CircuitQuestion, workers: Helpers) -> Response:
+    """Hours gained when a circuit is backed up, or, where it is, kept on the grid; the design stays as it is."""
+    found = await workers.run(tasks.circuit_priced, question.design, question.circuit_id)
+    return Response(found, media_type=JSON)
 
 
 @router.post("/export-csv", openapi_extra=DESIGN_BODY, response_class=Response)

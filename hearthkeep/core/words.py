@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 #: Headroom is written in per cent up to here.
 HEADROOM_IN_PERCENT = 3.0
@@ -35,6 +36,15 @@ def counted(number: int, thing: str) -> str:
     ('1 day', '3 days')
     """
     return f"{number:,} {thing}" if number == 1 else f"{number:,} {thing}s"
+
+
+def listed(things: Sequence[str]) -> str:
+    """Some things in a sentence.
+
+    >>> listed(["main", "output", "bypass"]), listed(["inlet"])
+    ('main, output and bypass', 'inlet')
+    """
+    return " and ".join(part for part in (", ".join(things[:-1]), *things[-1:]) if part)
 
 
 def kilowatts(power_w: float) -> str:

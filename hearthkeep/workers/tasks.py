@@ -24,8 +24,10 @@ from hearthkeep.core.whatif import (
     Advice,
     GeneratorChoice,
     LoadPrices,
+    PriceInHours,
     RankedInverter,
     advise,
+    circuit_price,
     generator_choices,
     load_prices,
     rank_inverters,
@@ -57,6 +59,7 @@ _PRICES = TypeAdapter(LoadPrices)
 _REST = TypeAdapter(RestState)
 _ADVICE = TypeAdapter(tuple[Advice, ...])
 _BALANCE = TypeAdapter(Balance)
+_PRICE = TypeAdapter(PriceInHours)
 
 _years: WeatherYears | None = None
 
@@ -174,6 +177,15 @@ def advice(body: bytes) -> bytes:
     """Every arrangement in the place of the design's, best first."""
     document = read_design(body)
     return _ADVICE.dump_json(advise(document, _year_of(document)))
+
+
+def circuit_priced(design: Design, circuit_id: str) -> bytes:
+    """What backing a circuit up, or keeping it on the grid, does in hours."""
+    ids = [circuit.id for circuit in design.transfer.circuits]
+    if circuit_id not in ids:
+        accepted = "must be the id of a circuit"
+        raise InputError((FieldProblem(field="circuit_id", value=repr(circuit_id), accepted=accepted),))
+    return _PRICE.dump_json(circuit_price(design, ids.index(circuit_id), _year_of(design)))
 
 
 def balanced(body: bytes) -> bytes:

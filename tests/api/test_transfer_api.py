@@ -49,6 +49,13 @@ class TransferApi(ApiTest):
         self.assertLessEqual(found["imbalance_w"], found["before_w"])
         self.assertEqual(set(found["legs"].values()), {"A", "B"})
 
+    def test_the_price_of_a_circuit(self):
+        design = house("critical_panel").model_dump(mode="json")
+        found = self.client.post("/api/transfer/circuit-price", json={"design": design, "circuit_id": "c1"}).json()
+        self.assertGreaterEqual(found["gain_h"], 0)
+        missing = self.client.post("/api/transfer/circuit-price", json={"design": design, "circuit_id": "c99"})
+        self.assertEqual((missing.status_code, missing.json()["problems"][0]["field"]), (422, "circuit_id"))
+
     def test_a_schedule_there_and_back(self):
         design = house("critical_panel").model_dump(mode="json")
         csv = self.client.post("/api/transfer/export-csv", json=design)

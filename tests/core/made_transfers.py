@@ -130,6 +130,8 @@ WRONG: tuple[tuple[str, str, dict[str, Any], set[str]], ...] = (
     ("an inverter that stands alone", "critical_panel", {"inverter.build": "separate"}, {"NO_RELAY"}),
     ("a generator at a breaker of the panel", "critical_panel", {"transfer.device.generator_at": "panel"},
      {"TWO_SUPPLIES", "BACK_FEED"}),
+    ("a feeder breaker below the peak", "critical_panel", {"transfer.device.feeder_a": 1.5}, {"FEEDER_TRIPS"}),
+    ("an inverter beyond the panel's bus", "inlet", {"transfer.main.bus_a": 20.0}, {"RATINGS_IN_SERIES"}),
     ("a wire under its breaker", "critical_panel", {"transfer.circuits.1.wire": "14"}, {"RATINGS_IN_SERIES"}),
     ("a fridge, a boiler and a heater on one breaker", "critical_panel",
      {"loads.1.circuit": "c1", "loads.2.circuit": "c1", "loads.2.running_w": 1700.0, "loads.2.duty_frac": 0.01}, {"CIRCUIT_OVERLOADED"}),

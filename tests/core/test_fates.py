@@ -6,7 +6,7 @@ from hearthkeep.core.assess import assess
 from hearthkeep.core.design import LibraryInverter, read_design
 from hearthkeep.core.errors import InputError
 from hearthkeep.core.transfer import fates_of
-from hearthkeep.core.whatif import load_prices, rank_inverters
+from hearthkeep.core.whatif import circuit_price, load_prices, rank_inverters
 from tests.core.made_transfers import CIRCUITS, circuit, house
 from tests.support.designs import moved
 
@@ -116,6 +116,14 @@ class WhatIsNotCarried(unittest.TestCase):
         self.assertEqual(found.daily_wh, 17.0 * 24)
         self.assertEqual(found.without_it, assess(design).prices.without_load["router"])
         self.assertEqual(load_prices(design, 0, None).without_it.gain_h, 0.0)
+
+    def test_a_circuit_is_priced_both_ways(self):
+        design = moved(house("critical_panel"), {"charging.generator": None})
+        away = circuit_price(design, 0)
+        self.assertEqual(away, assess(design).prices.without_load["fridge"])
+        self.assertGreater(away.gain_h, 0)
+        back = circuit_price(moved(design, {"transfer.circuits.0.backed_up": False}), 0)
+        self.assertAlmostEqual(back.gain_h, -away.gain_h, places=9)
 
     def test_an_inverter_that_leaves_loads_dead_is_ranked_as_one_that_does_not_do(self):
         design = house("critical_panel")

@@ -84,6 +84,14 @@ class Lesser(unittest.TestCase):
             with self.subTest(code):
                 self.assertIn(code, codes(design))
 
+    def test_a_supply_that_is_wired_in_needs_no_sign_at_an_inlet_and_no_cord(self):
+        inlet, wired = (
+            assess(house("manual_switch", device={"by_inlet": by_inlet})).transfer for by_inlet in (True, False)
+        )
+        self.assertEqual(len(inlet.labels) - len(wired.labels), 1)
+        self.assertIn("cord", inlet.drill.to_backup[1].do)
+        self.assertNotIn("cord", wired.drill.to_backup[1].do)
+
     def test_search_mode_beside_an_array_is_said(self):
         design = moved(RIGHT["ac_coupled"](), {"inverter.search_threshold_w": 20.0})
         self.assertIn("SEARCH_WITH_ARRAY", codes(design))

@@ -42,6 +42,7 @@ REGISTRY: tuple[Check, ...] = (
     *transfer_circuits.CHECKS,
     *transfer_ratings.CHECKS,
     *transfer_coupling.CHECKS,
+    *transfer.PAPERS,
 )
 
 __all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step"]

@@ -27,7 +27,7 @@ from hearthkeep.core.transfer import (
     bond_counts,
     ranked_arrangements,
 )
-from hearthkeep.core.words import counted
+from hearthkeep.core.words import counted, listed
 
 _INTERCONNECTION = "NEC 702.5: no inadvertent interconnection, in our own words (from memory); line workers' safety"
 #: Names told in one sentence.
@@ -74,7 +74,7 @@ def joined_supplies(evidence: Evidence) -> Iterator[Finding]:
         hazard = next((entry for entry in path.hazards if (entry.first == "grid") is at_grid), None)
         if hazard is None:
             continue
-        closed = " and ".join(labels[key] for key in hazard.closed) or "what is always joined"
+        closed = listed([labels[key] for key in hazard.closed]) or "what is always joined"
         yield Finding(
             code="BACK_FEED" if at_grid else "TWO_SUPPLIES",
             severity=Severity.STOP,
@@ -286,5 +286,6 @@ CHECKS = (
     neutral_bonds,
     no_bypass,
     ground_faults,
-    papers_and_people,
 )
+#: Said last of all.
+PAPERS = (papers_and_people,)

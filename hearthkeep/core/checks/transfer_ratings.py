@@ -9,7 +9,7 @@ from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Fi
 from hearthkeep.core.checks.transfer import set_to
 from hearthkeep.core.design import ArrangementKind, Build, Practice, Use
 from hearthkeep.core.figure import Figure, Term
-from hearthkeep.core.transfer import CORDS, ampacity_a, balance, has_positions
+from hearthkeep.core.transfer import CORDS, WHOLE_PANEL, ampacity_a, balance, has_positions
 from hearthkeep.core.words import percent, watts
 
 #: A continuous current is taken 1.25 times for devices and conductors (NEC 705.12 and 210.20, from memory).
@@ -52,6 +52,9 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
                 set_to("device.feeder_a", device.rated_a),
             )
         )
+    bus_a = design.transfer.main.bus_a if design.transfer.arrangement in WHOLE_PANEL else None
+    if bus_a is not None and feeds_a > bus_a + 1e-9:
+        faults.append((Severity.STOP, f"{feeds_a:.0f} A feed a panel bus of {bus_a:g} A", None))
     for circuit in design.transfer.circuits:
         allowed_a = ampacity_a(circuit.wire, design)
         if allowed_a is not None and circuit.breaker_a > allowed_a:
@@ -102,6 +105,17 @@ def trips_under_load(evidence: Evidence) -> Iterator[Finding]:
     report, design = evidence.transfer, evidence.entered
     if design.transfer.arrangement in (None, *CORDS):
         return
+    feeder_a, peak_a = design.transfer.device.feeder_a, line_current_a(evidence, evidence.loads.peak_w)
+    if feeder_a is not None and peak_a > feeder_a + 1e-9:
+        yield Finding(
+            code="FEEDER_TRIPS",
+            severity=Severity.MEND,
+            step=Step.TRANSFER,
+            title=f"The feeder breaker of {feeder_a:g} A trips",
+            message=f"What may run together draws {peak_a:.0f} A on each line, evenly spread; the feeder breaker is {feeder_a:g} A. "
+            "Then everything behind it is dark at once.",
+            basis="Sum of coincident running watts over the lines, unity power factor",
+        )
     names = {circuit.id: circuit for circuit in design.transfer.circuits}
     over = [state for state in report.circuits if state.current_a > names[state.id].breaker_a + 1e-9]
     if over:

@@ -113,6 +113,8 @@ class Device(DesignPart):
     #: Gap without supply at the change-over [s]; empty means the arrangement's usual one.
     transfer_s: Annotated[float, Field(strict=True, ge=0, le=3_600)] | None = None
     generator_at: GeneratorAt = GeneratorAt.INVERTER_INPUT
+    #: The supply comes by a cord through an inlet; otherwise it is wired in.
+    by_inlet: bool = True
     #: A cord with a plug at both ends, into an outlet of the house.
     into_outlet: bool = False
     #: What it was quoted at, work included, in the project's own currency.

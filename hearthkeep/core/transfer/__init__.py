@@ -19,7 +19,7 @@ from hearthkeep.core.transfer.neutrals import SharedNeutral, ampacity_a, neutral
 from hearthkeep.core.transfer.paths import SUPPLIES, Hazard, PowerPath, power_path
 from hearthkeep.core.transfer.report import TransferReport, transfer_figures, transfer_report
 from hearthkeep.core.transfer.rides import ITI_BASIS, Ride, gap_s, start_together
-from hearthkeep.core.transfer.supply import BY_ITSELF, CORDS, gives_split, is_coupled
+from hearthkeep.core.transfer.supply import BY_ITSELF, CORDS, WHOLE_PANEL, gives_split, is_coupled
 
 __all__ = [
     "BOND_BASIS",
@@ -28,6 +28,7 @@ __all__ = [
     "CORDS",
     "ITI_BASIS",
     "SUPPLIES",
+    "WHOLE_PANEL",
     "Arrangement",
     "Balance",
     "BondCount",

@@ -25,7 +25,8 @@ class Arrangement:
 
 
 _SOURCE_SIGN = "At the service: which backup supply there is, and where (NEC 702.7)"
-_INLET_SIGN = "At the inlet: whether its supply is to be bonded or floating (NEC 702.7)"
+#: Only where the supply comes through an inlet.
+INLET_SIGN = "At the inlet: whether its supply is to be bonded or floating (NEC 702.7)"
 _CIRCUITS = "At each position: the circuit it switches"
 _WARN_BOTH = "At the panel: two sources of supply; where each is disconnected"
 _FAR_END = "At a supply breaker at the far end of a bus: do not relocate this device (NEC 705.12)"
@@ -47,7 +48,7 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Inlet, interlock kit and breaker; about half a day of work.",
         installer=_ELECTRICIAN,
         failure="The unit out: back to the grid by the main breaker. A forgotten breaker overloads the unit.",
-        labels=(_SOURCE_SIGN, _INLET_SIGN, "At the panel: the order of the breakers at the change-over"),
+        labels=(_SOURCE_SIGN, INLET_SIGN, "At the panel: the order of the breakers at the change-over"),
     ),
     Arrangement(
         kind=ArrangementKind.MANUAL_SWITCH,
@@ -56,7 +57,7 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Switch and inlet; about a day of work.",
         installer=_ELECTRICIAN,
         failure="The supply out: each circuit goes back to the grid by its own switch.",
-        labels=(_SOURCE_SIGN, _INLET_SIGN, _CIRCUITS),
+        labels=(_SOURCE_SIGN, INLET_SIGN, _CIRCUITS),
     ),
     Arrangement(
         kind=ArrangementKind.CRITICAL_PANEL,

@@ -136,10 +136,15 @@ def _by_inlet(design: Design, fates: Fates) -> Ways:
 
 
 def _by_switch(design: Design, fates: Fates) -> Ways:
+    by_inlet = design.transfer.device.by_inlet
     return (
         (
             _step("Set every switch of the transfer switch to OFF.", "All stand in the middle.", ""),
-            _step("Join cord and inlet, then start the supply.", "Its voltage is right.", ""),
+            _step(
+                "Join cord and inlet, then start the supply." if by_inlet else "Start the supply.",
+                "Its voltage is right.",
+                "The cord is never live before it is plugged in." if by_inlet else "",
+            ),
             _step(
                 f"Set one switch after the other to BACKUP: {_named(design, fates)}.",
                 "The meters of both legs stay within the supply's rating.",
@@ -149,7 +154,11 @@ def _by_switch(design: Design, fates: Fates) -> Ways:
         (
             _step("Wait until the grid has stood for ten minutes.", "A lamp on a grid circuit burns steadily.", ""),
             _step("Set each switch to OFF, then to LINE.", "Each circuit runs.", "Never pass OFF in one sweep."),
-            _step("Stop the supply and take the cord away.", "The inlet is covered.", ""),
+            _step(
+                "Stop the supply and take the cord away." if by_inlet else "Stop the supply.",
+                "The inlet is covered." if by_inlet else "",
+                "",
+            ),
         ),
     )
 

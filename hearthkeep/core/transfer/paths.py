@@ -106,7 +106,7 @@ class _Draft:
 
     def house(self) -> None:
         """Grid and main panel."""
-        self.node("grid", "Grid", 10, 12)
+        self.node("grid", "Grid", 12, 12)
         self.node("main", "Main panel", 50, 12)
         self.contact("main_breaker", "grid", "main", "main", ContactKind.BREAKER)
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design, Leg, Service
 from hearthkeep.core.figure import MOST_ROWS_TOLD, PHYSICS, Figure, Term
-from hearthkeep.core.transfer.arrangements import BY_KIND
+from hearthkeep.core.transfer.arrangements import BY_KIND, INLET_SIGN
 from hearthkeep.core.transfer.bonds import BondCount, bond_counts
 from hearthkeep.core.transfer.drill import DrillCard, drill_card
 from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, leg_of_slot
@@ -81,8 +81,14 @@ def transfer_report(design: Design, rating: BankRating) -> TransferReport:
         path=power_path(design, kind) if kind is not None else None,
         drill=drill_card(design, fates),
         order=energy_order(design, rating, fates),
-        labels=BY_KIND[kind].labels if kind is not None else (),
+        labels=_labels(design),
     )
+
+
+def _labels(design: Design) -> tuple[str, ...]:
+    kind = design.transfer.arrangement
+    labels = BY_KIND[kind].labels if kind is not None else ()
+    return tuple(label for label in labels if design.transfer.device.by_inlet or label != INLET_SIGN)
 
 
 def transfer_figures(report: TransferReport) -> dict[str, Figure]:

@@ -3,6 +3,7 @@
 from hearthkeep.core.whatif.arrangements import Advice, advise
 from hearthkeep.core.whatif.charging import ChargingSums, SourceValue, SteadySum, charging_sums
 from hearthkeep.core.whatif.charging_figures import charging_figures
+from hearthkeep.core.whatif.circuit_price import circuit_price
 from hearthkeep.core.whatif.generator_sizes import GeneratorChoice, generator_choices
 from hearthkeep.core.whatif.habits import Habits
 from hearthkeep.core.whatif.load_prices import LoadPrices, load_prices
@@ -26,6 +27,7 @@ __all__ = [
     "advise",
     "charging_figures",
     "charging_sums",
+    "circuit_price",
     "generator_choices",
     "load_prices",
     "one_failed",

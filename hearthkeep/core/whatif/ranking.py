@@ -57,8 +57,8 @@ def rank_inverters(
         spare = unit.rated_w / sums.peak_w - 1 if sums.peak_w > 0 else 1.0
         remark = (
             _wrong_output(unit, design)
-            or _leaves_dead(dead)
             or _remark(unit, peak_w=sums.peak_w, start_w=sums.start_surge_w, wanted=design.inverter.headroom_frac)
+            or _leaves_dead(dead)
         )
         found.append(
             RankedInverter(

@@ -794,6 +794,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/transfer/circuit-price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Price
+         * @description Hours gained when a circuit is backed up, or, where it is, kept on the grid; the design stays as it is.
+         */
+        post: operations["price_api_transfer_circuit_price_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/transfer/export-csv": {
         parameters: {
             query?: never;
@@ -1618,6 +1638,15 @@ export interface components {
             loads: components["schemas"]["HangableIn"][];
         };
         /**
+         * CircuitQuestion
+         * @description Which circuit of the design.
+         */
+        CircuitQuestion: {
+            design: components["schemas"]["Design"];
+            /** Circuit Id */
+            circuit_id: string;
+        };
+        /**
          * CircuitState
          * @description One circuit on both sides of the change-over.
          */
@@ -1838,6 +1867,7 @@ export interface components {
             /**
              * @default {
              *       "device": {
+             *         "by_inlet": true,
              *         "bypass": "none",
              *         "generator_at": "inverter_input",
              *         "interlock": "mechanical",
@@ -1944,6 +1974,11 @@ export interface components {
             transfer_s?: number | null;
             /** @default inverter_input */
             generator_at: components["schemas"]["GeneratorAt"];
+            /**
+             * By Inlet
+             * @default true
+             */
+            by_inlet: boolean;
             /**
              * Into Outlet
              * @default false
@@ -4194,6 +4229,7 @@ export interface components {
              *       "interlock": "mechanical",
              *       "bypass": "none",
              *       "generator_at": "inverter_input",
+             *       "by_inlet": true,
              *       "into_outlet": false
              *     }
              */
@@ -6387,6 +6423,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Balance"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    price_api_transfer_circuit_price_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CircuitQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceInHours"];
                 };
             };
             /** @description Refused, with the reason */

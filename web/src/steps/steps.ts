@@ -71,7 +71,9 @@ export const STEPS: readonly StepInfo[] = [
     page: ChargingPage,
     figure: ({ charging }, assessment) => {
       const tied_w = (charging?.grid_tied?.arrays ?? []).reduce((sum, array) => sum + array.stc_w, 0)
-      return assessment ? `${kilowatts(assessment.charging.stc_w + tied_w)} sun` : '–'
+      return assessment
+        ? `${kilowatts(Math.round((assessment.charging.stc_w + tied_w) / 100) * 100)} sun`
+        : '–'
     },
   },
   {

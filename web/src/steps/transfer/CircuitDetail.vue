@@ -2,12 +2,14 @@
 /** The picked circuit: its breaker and wire, whether it is backed up, and what hangs on it. */
 import { computed } from 'vue'
 
-import type { Load } from '@/api/client'
+import { api, outcome, type Load, type PriceInHours } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import OptionalWords from '@/fields/OptionalWords.vue'
 import QuantityField from '@/fields/QuantityField.vue'
 import WordsField from '@/fields/WordsField.vue'
 import { amount, count } from '@/shared/format'
+import PriceTag from '@/shared/PriceTag.vue'
 
 import type { Panel } from './usePanel'
 import { FATES, YES_NO } from './words'
@@ -32,10 +34,19 @@ const mates = computed(() => [
     .map((entry) => ({ value: entry.id, title: `${entry.slot} ${entry.name}` })),
 ])
 const legs = computed(() => [
-  { value: null, title: 'as in the main panel' },
+  { value: null, title: 'as there' },
   { value: 'A', title: 'A' },
   { value: 'B', title: 'B' },
 ])
+const { value: price } = useAnswer<PriceInHours>({
+  ask: () => {
+    const design = props.panel.document.value
+    if (!design || !here.value.length) return null
+    return outcome(api.POST('/api/transfer/circuit-price', { body: { design, circuit_id: props.id } }))
+  },
+  on: [() => props.panel.document.value, () => props.id],
+  wait: 150,
+})
 const POLES = [
   { value: 1, title: 'one' },
   { value: 2, title: 'two' },
@@ -100,6 +111,9 @@ function remove(): void {
       Together {{ count(state.running_w) }} W, {{ amount(state.current_a) }} A of
       {{ amount(circuit.breaker_a) }} A.
     </p>
+    <p v-if="here.length && state?.fate !== 'dead'" class="price" data-test="circuit-price">
+      {{ circuit.backed_up ? 'Kept on the grid' : 'Backed up' }}: <PriceTag :price="price" />
+    </p>
     <v-btn size="small" color="wine" @click="remove">Take the circuit out</v-btn>
   </section>
 </template>
@@ -152,7 +166,8 @@ li button {
   white-space: nowrap;
 }
 
-.sum {
+.sum,
+.price {
   font-size: 13px;
   margin: 6px 0;
 }

@@ -83,6 +83,7 @@ function removeArray(at: number): void {
         :most="6"
       />
       <ChoiceField v-if="isSplit" path="transfer.device.feed" label="On its legs" :choices="FEEDS" />
+      <ChoiceField path="transfer.device.by_inlet" label="Fed through an inlet" :choices="YES_NO" />
       <ChoiceField path="transfer.device.interlock" label="Kept apart by" :choices="INTERLOCKS" />
       <ChoiceField path="transfer.device.bypass" label="Bypass" :choices="BYPASSES" />
       <QuantityField

@@ -65,8 +65,16 @@ td {
   vertical-align: top;
 }
 
-td:nth-child(2) {
-  width: 40%;
+table {
+  table-layout: fixed;
+}
+
+th:first-child {
+  width: 46px;
+}
+
+th:nth-child(2) {
+  width: 42%;
 }
 
 .never {

@@ -142,7 +142,9 @@ async function takeBest(): Promise<void> {
       {{ pair.second_a.toFixed(1) }} A
     </p>
     <p v-if="said" class="lesser" role="status">{{ said }}</p>
-    <p v-if="!mayMove" class="lesser">The circuits keep the legs of the main panel in this arrangement.</p>
+    <p v-if="!mayMove" class="lesser">
+      Choose an arrangement with positions of its own to move them; here the legs of the main panel count.
+    </p>
   </section>
 </template>
 

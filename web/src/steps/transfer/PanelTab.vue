@@ -153,7 +153,7 @@ function take(rows: PanelRow[]): void {
           after the slot. Rows copied from a panel schedule can be pasted there; loads whose names it holds
           are hung on it.
         </p>
-        <LegBars :panel="panel" :may-move="mayMove" />
+        <LegBars v-if="circuits.length" :panel="panel" :may-move="mayMove" />
       </div>
     </div>
   </div>

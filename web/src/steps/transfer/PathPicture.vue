@@ -20,8 +20,6 @@ const box = computed(() => {
   return { top, height: Math.max(...heights) + 9 - top }
 })
 const live = (key: string) => position.value?.live[key] ?? ''
-/** A unit that feeds nothing in this position stands by. */
-const standsBy = (key: string) => key === 'source' && live(key) === 'backup' && live('backup') !== 'backup'
 const WORDS: Record<string, string> = {
   grid: 'live: grid',
   backup: 'live: backup',
@@ -30,6 +28,8 @@ const WORDS: Record<string, string> = {
 
 interface Drawn {
   key: string
+  start: string
+  end: string
   label: string
   kind: string
   isClosed: boolean
@@ -78,6 +78,8 @@ const contacts = computed<Drawn[]>(() =>
     return [
       {
         key: contact.key,
+        start: contact.start,
+        end: contact.end,
         label: contact.label,
         kind: contact.kind,
         isClosed,
@@ -93,6 +95,13 @@ const contacts = computed<Drawn[]>(() =>
     ]
   }),
 )
+/** A unit that feeds nothing in this position stands by. */
+const standsBy = (key: string) =>
+  ((key === 'source' && live(key) === 'backup') || key === 'generator') &&
+  !contacts.value.some(
+    (contact) =>
+      contact.isClosed && contact.kind !== 'charger' && (contact.start === key || contact.end === key),
+  )
 const told = computed(() => {
   const closed = contacts.value.filter((contact) => contact.isClosed && contact.label)
   const names = closed.map((contact) => contact.label).join(', ')
@@ -255,7 +264,7 @@ svg {
 }
 
 .node .name {
-  font-size: 3px;
+  font-size: 2.85px;
   font-weight: 700;
 }
 

@@ -67,7 +67,13 @@ const restarts = computed(() => report.value?.rides.filter((ride) => !ride.rides
         <dt>Gap at the change-over</dt>
         <dd>
           <ExplainedFigure figure="transfer.gap_s">{{ gap }}</ExplainedFigure>
-          <span class="lesser">{{ restarts ? `${restarts} do not ride through` : 'all ride through' }}</span>
+          <span class="lesser">{{
+            report.gap_s == null
+              ? 'no arrangement yet'
+              : restarts
+                ? `${restarts} do not ride through`
+                : 'all ride through'
+          }}</span>
         </dd>
       </div>
       <div v-if="report.legs.length > 1">
