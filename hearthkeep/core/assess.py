@@ -127,7 +127,7 @@ def _evidence(prepared: PreparedOutage, run: Run) -> Evidence:
         one_failed=one_failed(prepared),
         generator=prepared.generator,
         year=prepared.year,
-        transfer=transfer_report(entered, rating),
+        transfer=transfer_report(entered, rating, carried_w=audit.table.ac_w.sum(axis=1)),
         entered=entered,
         year_distance_km=distance_km(design.site, prepared.year) if prepared.year else 0.0,
     )

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.checks.transfer import set_to
-from hearthkeep.core.design import ArrangementKind, Build, Practice, Use
+from hearthkeep.core.design import ArrangementKind, Build, Design, Practice, Use
 from hearthkeep.core.figure import Figure, Term
-from hearthkeep.core.transfer import CORDS, WHOLE_PANEL, ampacity_a, balance, has_positions
+from hearthkeep.core.transfer import CORDS, WHOLE_PANEL, Balance, ampacity_a, balance, has_positions
 from hearthkeep.core.words import percent, watts
 
 #: A continuous current is taken 1.25 times for devices and conductors (NEC 705.12 and 210.20, from memory).
@@ -150,27 +150,25 @@ def legs(evidence: Evidence) -> Iterator[Finding]:
         terms=tuple(Term(name=f"leg {leg.leg.value}", value=leg.running_w, unit="W") for leg in report.legs),
         basis=COMMON_PRACTICE,
     )
-    best = balance(design)
-    moves = tuple(
-        set_to(f"circuits.{at}.backup_leg", best.legs[circuit.id].value)
-        for at, circuit in enumerate(design.transfer.circuits)
-        if circuit.id in best.legs
-    )
     may_move = has_positions(design.transfer.arrangement)
-    helps = may_move and best.imbalance_w < report.imbalance_w - 1e-9
-    if not over and (uneven <= BALANCED_FRAC or (may_move and not helps)):
+    # The search is made only where something might be moved.
+    is_even = not over and uneven <= BALANCED_FRAC
+    best = None if is_even or not may_move else balance(design, report.circuits)
+    helps = best is not None and best.imbalance_w < report.imbalance_w - 1e-9
+    if is_even or (not over and may_move and not helps):
         yield Finding(
             code="LEGS_BALANCED",
             severity=Severity.GOOD,
             step=Step.TRANSFER,
             title="The legs are balanced",
             message=f"A and B differ by {watts(report.imbalance_w)}, {percent(uneven)} of what hangs on both"
-            + (", as little as these circuits allow." if may_move and not helps else "."),
+            + ("." if is_even else ", as little as these circuits allow."),
             basis=COMMON_PRACTICE,
             figure=figure,
         )
         return
-    settles = helps and (total_w + best.imbalance_w) / 2 <= half_w + 1e-9
+    left_w = best.imbalance_w if best is not None and helps else report.imbalance_w
+    settles = helps and (total_w + left_w) / 2 <= half_w + 1e-9
     yield Finding(
         code="LEG_OVERLOADED" if over else "LEGS_UNEVEN",
         severity=Severity.MEND if over else Severity.MIND,
@@ -182,10 +180,21 @@ def legs(evidence: Evidence) -> Iterator[Finding]:
             if over
             else "The fuller leg reaches its half of the inverter first."
         )
-        + (f" The best assignment leaves {watts(best.imbalance_w)}." if helps else ""),
+        + (f" The best assignment leaves {watts(left_w)}." if helps else ""),
         basis=COMMON_PRACTICE,
-        remedy=Remedy(label="Try the best balance", changes=moves) if settles else None,
+        remedy=Remedy(label="Try the best balance", changes=_moves(design, best))
+        if best is not None and settles
+        else None,
         figure=figure,
+    )
+
+
+def _moves(design: Design, best: Balance) -> tuple[Change, ...]:
+    """Each circuit to the leg of the best assignment."""
+    return tuple(
+        set_to(f"circuits.{at}.backup_leg", best.legs[circuit.id].value)
+        for at, circuit in enumerate(design.transfer.circuits)
+        if circuit.id in best.legs
     )
 
 

@@ -63,10 +63,11 @@ def _named(design: Design, fates: Fates) -> str:
 
 def _largest_first(design: Design, fates: Fates) -> str:
     """Circuits with motors, the largest start first, by name."""
+    left_out = fates.left_out
     starts = {
         load.name: load.quantity * (load.start_w or 0)
         for load in design.loads
-        if load.supply.is_ac and (load.start_w or 0) > load.running_w and load.id not in fates.left_out
+        if load.supply.is_ac and (load.start_w or 0) > load.running_w and load.id not in left_out
     }
     return ", ".join(sorted(starts, key=lambda name: -starts[name])[:4])
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
 from hearthkeep.core.design import ArrangementKind, Circuit, Design, Leg, Load
 from hearthkeep.core.design import Supply as LoadSupply
@@ -156,11 +157,7 @@ def _circuit_state(
     apart = has_positions(kind)
     backup_legs = legs_of(entry, supply.legs, on_backup=apart)
     fate, why = _circuit_fate(entry, kind, supply, backup_legs, has_room=not apart or entry.id in positions)
-    by_hour = [
-        sum(load.quantity * (load.running_w if load.on_by_hour[hour] else load.standby_w) for load in loads)
-        for hour in range(24)
-    ]
-    running_w = max(by_hour)
+    running_w = max(map(sum, zip(*map(_by_hour, loads), strict=True)), default=0.0)
     volts = supply.line_v * (2 if entry.poles == 2 and supply.is_split else 1)
     return CircuitState(
         id=entry.id,
@@ -174,6 +171,12 @@ def _circuit_state(
         running_w=running_w,
         current_a=running_w / volts,
     )
+
+
+@lru_cache(maxsize=8192)
+def _by_hour(load: Load) -> tuple[float, ...]:
+    """Running watts of a load in each hour of the day, its standby outside its hours [W]; kept while other rows are edited."""
+    return tuple(load.quantity * (load.running_w if is_on else load.standby_w) for is_on in load.on_by_hour)
 
 
 def _circuit_fate(

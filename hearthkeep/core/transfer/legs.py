@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.design import Circuit, Design, Leg
-from hearthkeep.core.transfer.fates import fates_of, has_positions, legs_of
+from hearthkeep.core.transfer.fates import CircuitState, fates_of, has_positions
 
 #: Up to so many circuits every assignment is looked at, by halves; above it the heuristic takes over.
 MOST_EXACT = 24
@@ -42,29 +42,28 @@ class Balance:
     method: str
 
 
-def leg_loads_w(design: Design) -> dict[Leg, float]:
-    """Running watts of the backed-up circuits on each leg, those of two poles half on each [W]."""
+def leg_loads_w(design: Design, states: tuple[CircuitState, ...]) -> dict[Leg, float]:
+    """Running watts of the backed-up circuits on each leg, those of two poles half on each [W]; `states` are the design's own."""
     found = dict.fromkeys(design.site.legs, 0.0)
-    apart = has_positions(design.transfer.arrangement)
-    by_id = {state.id: state for state in fates_of(design).circuits}
-    for entry in design.transfer.circuits:
+    for entry, state in zip(design.transfer.circuits, states, strict=True):
         if entry.backed_up:
-            on = legs_of(entry, design.site.legs, on_backup=apart)
-            for leg in on:
-                found[leg] += by_id[entry.id].running_w / len(on)
+            for leg in state.backup_legs:
+                found[leg] += state.running_w / len(state.backup_legs)
     return found
 
 
-def balance(design: Design) -> Balance:
+def balance(design: Design, states: tuple[CircuitState, ...] | None = None) -> Balance:
     """The smallest imbalance of the backed-up circuits of one pole; circuits that share a neutral are put on opposite legs.
 
-    Exact up to MOST_EXACT items, within the positions that each leg has; otherwise by the named heuristic.
+    Exact up to MOST_EXACT items, within the positions that each leg has; otherwise by the named heuristic. `states` are the
+    design's own circuits, where they are at hand.
     """
-    loads = leg_loads_w(design)
+    states = fates_of(design).circuits if states is None else states
+    loads = leg_loads_w(design, states)
     before_w = abs(loads[Leg.A] - loads.get(Leg.B, loads[Leg.A]))
     if len(design.site.legs) == 1:
         return Balance(legs={}, imbalance_w=0.0, before_w=0.0, method="one line, nothing to balance")
-    items = _items(design)
+    items = _items(design, states)
     room_a, room_b = _room(design)
     differences = np.array([item.difference_w for item in items], dtype=np.float64)
     ones = np.array([1 - len(item.second) for item in items], dtype=np.int64)
@@ -81,8 +80,8 @@ def balance(design: Design) -> Balance:
     return Balance(legs=legs, imbalance_w=float(abs((differences * signs).sum())), before_w=before_w, method=method)
 
 
-def _items(design: Design) -> list[Item]:
-    by_id = {state.id: state for state in fates_of(design).circuits}
+def _items(design: Design, states: tuple[CircuitState, ...]) -> list[Item]:
+    by_id = {state.id: state for state in states}
     open_ = {entry.id: entry for entry in design.transfer.circuits if entry.backed_up and entry.poles == 1}
     items = []
     while open_:

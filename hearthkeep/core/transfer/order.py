@@ -12,7 +12,7 @@ from hearthkeep.core.bank import BankRating, BankVolts
 from hearthkeep.core.design import ArrangementKind, Build, Design, Use
 from hearthkeep.core.loads import HOURS, DayKind, rows_from
 from hearthkeep.core.sources import Along, Moments, array_poa, controller_power, grid_tied_power
-from hearthkeep.core.transfer.fates import Fate, Fates
+from hearthkeep.core.transfer.fates import Fates
 
 Floats = NDArray[np.float64]
 #: Uses that the order of an arrangement can put first: a unit in parallel with the grid can fill the bank before the loads.
@@ -45,21 +45,16 @@ class EnergyOrder:
     down: tuple[str, ...]
 
 
-def energy_order(design: Design, rating: BankRating, fates: Fates) -> EnergyOrder:
-    """Where a clear day of all arrays goes.
+def energy_order(design: Design, rating: BankRating, fates: Fates, carried_w: Floats) -> EnergyOrder:
+    """Where a clear day of all arrays goes; `carried_w` is what the backed-up loads draw by hour of the day [W], (24,).
 
     Each use takes what those before it leave: backed-up loads and the rest of the house their average draw of the hour, the bank
     up to its charge limit until it is full from where the grid charger keeps it, export whatever is left.
     """
     kind = DayKind(month=design.outage.start.month)
-    rows = rows_from(design.loads, (kind,))
-    left_out = {load.id for load in fates.loads if load.fate is not Fate.CARRIED}
-    is_house = np.array([load.supply.is_ac and load.id in left_out for load in design.loads], dtype=bool)
-    is_backed = np.array([load.supply.is_ac and load.id not in left_out for load in design.loads], dtype=bool)
-    asks = {
-        Use.LOADS: rows.average_w[is_backed].sum(axis=0) if len(design.loads) else np.zeros(HOURS),
-        Use.HOUSE: rows.average_w[is_house].sum(axis=0) if len(design.loads) else np.zeros(HOURS),
-    }
+    left_out = fates.left_out
+    house = tuple(load for load in design.loads if load.id in left_out)
+    asks = {Use.LOADS: carried_w, Use.HOUSE: rows_from(house, (kind,)).average_w.sum(axis=0)}
     kept = design.charging.grid_charger.top_up_soc_frac
     stored_wh = rating.capacity_wh * (design.bank.start_soc_frac if kept is None else kept)
     offered_w = clear_day_w(design, rating.volts)

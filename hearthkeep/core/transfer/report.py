@@ -13,7 +13,7 @@ from hearthkeep.core.transfer.drill import DrillCard, drill_card
 from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, leg_of_slot
 from hearthkeep.core.transfer.legs import leg_loads_w
 from hearthkeep.core.transfer.neutrals import SharedNeutral, shared_neutrals
-from hearthkeep.core.transfer.order import EnergyOrder, energy_order
+from hearthkeep.core.transfer.order import EnergyOrder, Floats, energy_order
 from hearthkeep.core.transfer.paths import PowerPath, power_path
 from hearthkeep.core.transfer.rides import ITI_BASIS, Ride, gap_s, rides_of
 from hearthkeep.core.transfer.supply import WHOLE_PANEL
@@ -60,11 +60,12 @@ class TransferReport:
         return tuple(load for load in self.loads if load.fate is fate)
 
 
-def transfer_report(design: Design, rating: BankRating) -> TransferReport:
-    """The report of a design as it was entered."""
+def transfer_report(design: Design, rating: BankRating, *, carried_w: Floats) -> TransferReport:
+    """The report of a design as it was entered; `carried_w` is what its carried AC loads draw by hour of a usual day [W], (24,)."""
     fates, kind = fates_of(design), design.transfer.arrangement
-    carried = tuple(load for load in design.loads if load.supply.is_ac and load.id not in fates.left_out)
-    loads_w = leg_loads_w(design)
+    left_out = fates.left_out
+    carried = tuple(load for load in design.loads if load.supply.is_ac and load.id not in left_out)
+    loads_w = leg_loads_w(design, fates.circuits)
     sides = tuple(loads_w.values())
     return TransferReport(
         circuits=fates.circuits,
@@ -80,7 +81,7 @@ def transfer_report(design: Design, rating: BankRating) -> TransferReport:
         bonds=bond_counts(design),
         path=power_path(design, kind) if kind is not None else None,
         drill=drill_card(design, fates),
-        order=energy_order(design, rating, fates),
+        order=energy_order(design, rating, fates, carried_w),
         labels=_labels(design),
     )
 

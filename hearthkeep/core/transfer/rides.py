@@ -7,6 +7,7 @@ practice, no source: each is shown as typical, and may be set on the load.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from hearthkeep.core.design import ArrangementKind, Design, Load
 from hearthkeep.core.transfer.supply import BY_ITSELF
@@ -62,8 +63,14 @@ def gap_s(design: Design) -> float | None:
 
 def usual_rides_s(load: Load) -> float:
     """What is usual for a load of that name; motors and whatever is not known do not ride through any gap [s]."""
-    name = load.name.casefold()
-    return next((seconds for words, seconds in USUAL_RIDES if any(word in name for word in words)), 0.0)
+    return _usual_of(load.name)
+
+
+@lru_cache(maxsize=8192)
+def _usual_of(name: str) -> float:
+    """By words of a name, kept between calls."""
+    lower = name.casefold()
+    return next((seconds for words, seconds in USUAL_RIDES if any(word in lower for word in words)), 0.0)
 
 
 def rides_of(design: Design, carried: tuple[Load, ...]) -> tuple[Ride, ...]:
