@@ -141,6 +141,7 @@ WRONG: tuple[tuple[str, str, dict[str, Any], set[str]], ...] = (
      {"loads.4.running_w": 3000.0, "loads.4.hours": [[1, 2]], "loads.2.running_w": 2500.0, "loads.2.hours": [[4, 5]],
       "transfer.circuits.2": circuit(4, 30.0), "transfer.circuits.4": circuit(6, 30.0)},
      {"AUTOMATIC_CAPACITY", "LEG_OVERLOADED"}),
+    ("a metric wire under its breaker", "ac_coupled", {"transfer.circuits.0.breaker_a": 32.0}, {"RATINGS_IN_SERIES"}),
     ("an array larger than the battery inverter", "ac_coupled", {"charging.grid_tied.rated_w": 1250.0},
      {"GRID_TIED_OVER_INVERTER"}),
     ("an array larger than the bank takes", "ac_coupled", {"bank.unit_max_charge_a": 30.0, "charging.controllers.0.output_a": 10.0,

@@ -249,6 +249,7 @@ CASES |= {
             "loads.0.running_w": 700.0,
         },
     ),
+    "ARRAY_BESIDE_GENERATOR": moved(RIGHT["ac_coupled"](), {"charging.generator": GENERATOR}),
     "SEARCH_WITH_ARRAY": moved(RIGHT["ac_coupled"](), {"inverter.search_threshold_w": 20.0}),
 }
 

@@ -188,6 +188,7 @@ QUIET: dict[str, dict[str, Any]] = {
     "NO_THROTTLE": {"charging.grid_tied.throttle": "blocks"},
     "ARRAY_HELD_BACK": {"outage.start": "2026-06-21T20:00:00", "outage.duration_h": 8.0},
     "NO_BLACK_START": {"bank.start_soc_frac": 1.0, "outage.duration_h": 4.0},
+    "ARRAY_BESIDE_GENERATOR": {"charging.generator.charges_only": True},
     "SEARCH_WITH_ARRAY": {"inverter.search_threshold_w": 0.0},
 }
 

@@ -92,6 +92,13 @@ class Lesser(unittest.TestCase):
         self.assertIn("cord", inlet.drill.to_backup[1].do)
         self.assertNotIn("cord", wired.drill.to_backup[1].do)
 
+    def test_metric_practice_names_its_own_sources_and_no_article_of_another(self):
+        for design in (RIGHT["ac_coupled"](), moved(RIGHT["ac_coupled"](), {"transfer.circuits.0.breaker_a": 32.0,
+                       "transfer.device.bypass": "loose", "transfer.grounding.panel_bond": True})):  # fmt: skip
+            for finding in assess(design).findings:
+                if finding.step == "transfer":
+                    self.assertNotIn("NEC", finding.message + finding.basis, finding.code)
+
     def test_search_mode_beside_an_array_is_said(self):
         design = moved(RIGHT["ac_coupled"](), {"inverter.search_threshold_w": 20.0})
         self.assertIn("SEARCH_WITH_ARRAY", codes(design))

@@ -6,7 +6,7 @@ from hearthkeep.core.checks.transfer_ratings import bus_rule
 from hearthkeep.core.design import ArrangementKind
 from hearthkeep.core.transfer import ampacity_a, neutral_current_a
 from hearthkeep.core.transfer.rides import USUAL_GAP_S, usual_rides_s
-from tests.core.made_transfers import house
+from tests.core.made_transfers import house, metric_flat
 from tests.support.designs import load, simple
 
 
@@ -36,6 +36,16 @@ class Conductors(unittest.TestCase):
             with self.subTest(wire):
                 self.assertEqual(ampacity_a(wire, design), amps)
         self.assertIsNone(ampacity_a("2.5", design))
+
+
+class MetricConductors(unittest.TestCase):
+    """IEC 60364-5-52, Table B.52.2, copper, PVC, two loaded conductors, method B2 (2009, values from memory)."""
+
+    def test_sizes_of_branch_circuits(self):
+        for wire, amps in (("1.5", 16.5), ("2.5", 23), ("4", 30), ("6", 38), ("10", 52), ("16", 69)):
+            with self.subTest(wire):
+                self.assertEqual(ampacity_a(wire, metric_flat()), amps)
+        self.assertIsNone(ampacity_a("12", metric_flat()))
 
 
 class SharedNeutral(unittest.TestCase):

@@ -259,6 +259,13 @@ def output_fits(evidence: Evidence) -> Iterator[Finding]:
         )
 
 
+def _sun_beside(evidence: Evidence) -> str:
+    """What becomes of the sun when an inverter/charger fails."""
+    if any(controller.charges for controller in evidence.design.charging.controllers):
+        return "; the sun goes on charging by its own controller."
+    return ", and with them the grid-tied array goes dark." if evidence.outage.coupled is not None else "."
+
+
 def one_fault(evidence: Evidence) -> Iterator[Finding]:
     """What a single failure takes down."""
     failed, inverter = evidence.one_failed, evidence.design.inverter
@@ -269,7 +276,7 @@ def one_fault(evidence: Evidence) -> Iterator[Finding]:
         return
     takes = {
         Build.SEPARATE: "Separate parts fail one by one and are replaced one by one; there is more to wire.",
-        Build.INVERTER_CHARGER: "Inverter and grid charger fail together; the sun goes on charging by its own controller.",
+        Build.INVERTER_CHARGER: "Inverter and grid charger fail together" + _sun_beside(evidence),
         Build.ALL_IN_ONE: "Inverter, grid charger and solar input fail together: nothing charges and nothing runs until it is replaced.",
     }[inverter.build]
     whole = {"life", "keep"} <= set(failed.tiers_carried)

@@ -13,23 +13,31 @@ from hearthkeep.core.design import (
     Grounding,
     Interlock,
     Kind,
+    Practice,
     SourceBond,
     Tier,
 )
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.transfer import (
-    BOND_BASIS,
     BY_KIND,
     CORDS,
     SUPPLIES,
     BondCount,
     Hazard,
+    bond_basis,
     bond_counts,
     ranked_arrangements,
 )
 from hearthkeep.core.words import counted, listed
 
-_INTERCONNECTION = "NEC 702.5: no inadvertent interconnection, in our own words (from memory); line workers' safety"
+_INTERCONNECTION = (
+    "NEC 702.5: no inadvertent interconnection, in our own words (from memory); line workers' safety",
+    "IEC 60364-5-551: a backup supply must not feed the public network, in our own words (from memory)",
+)
+_LABELS = (
+    "NEC 702.7 and 705.12 in our own words (from memory); the adopted edition decides",
+    "IEC 60364-5-551 and common practice, in our own words (from memory); local rules decide",
+)
 #: Names told in one sentence.
 _MOST_NAMES = 3
 
@@ -38,6 +46,11 @@ def told(names: tuple[str, ...] | list[str]) -> str:
     """A few names for a sentence."""
     shown = ", ".join(name[:40] for name in names[:_MOST_NAMES])
     return shown + (f" and {len(names) - _MOST_NAMES} more" if len(names) > _MOST_NAMES else "")
+
+
+def by_practice(design: Design, north_american: str, metric: str) -> str:
+    """The source that the project's practice goes by."""
+    return metric if design.practice is Practice.METRIC_230 else north_american
 
 
 def set_to(path: str, value: float | int | str | bool | None) -> Change:
@@ -87,7 +100,7 @@ def joined_supplies(evidence: Evidence) -> Iterator[Finding]:
                 if at_grid
                 else "Each makes its own voltage; without synchronising one of them is destroyed, or burns."
             ),
-            basis=_INTERCONNECTION if at_grid else COMMON_PRACTICE,
+            basis=by_practice(evidence.entered, *_INTERCONNECTION) if at_grid else COMMON_PRACTICE,
             remedy=_kept_apart(evidence.entered, hazard),
         )
 
@@ -137,8 +150,8 @@ def neutral_bonds(evidence: Evidence) -> Iterator[Finding]:
             title="Is the unit's neutral bonded?",
             message="Nobody has said whether neutral and ground are joined inside the unit. Read its manual or measure between the "
             "two, unit off and unplugged; the count of bonds depends on it.",
-            basis=BOND_BASIS,
-            figure=_bond_figure(counts),
+            basis=bond_basis(design),
+            figure=_bond_figure(design, counts),
         )
         return
     if not wrong:
@@ -148,8 +161,8 @@ def neutral_bonds(evidence: Evidence) -> Iterator[Finding]:
             step=Step.TRANSFER,
             title="Neutral and ground are joined once",
             message="; ".join(f"on {count.position}: {_at(count)}" for count in counts) + ".",
-            basis=BOND_BASIS,
-            figure=_bond_figure(counts),
+            basis=bond_basis(design),
+            figure=_bond_figure(design, counts),
         )
         return
     first = wrong[0]
@@ -166,9 +179,9 @@ def neutral_bonds(evidence: Evidence) -> Iterator[Finding]:
             if first.count > 1
             else "Without a bond a fault to a metal case trips no breaker and no protection."
         ),
-        basis=BOND_BASIS,
+        basis=bond_basis(design),
         remedy=_bond_remedy(design),
-        figure=_bond_figure(counts),
+        figure=_bond_figure(design, counts),
     )
 
 
@@ -176,7 +189,7 @@ def _at(count: BondCount) -> str:
     return " and ".join(count.at) or "no place"
 
 
-def _bond_figure(counts: tuple[BondCount, ...]) -> Figure:
+def _bond_figure(design: Design, counts: tuple[BondCount, ...]) -> Figure:
     return Figure(
         label="Neutral-ground bonds",
         value=float(max(count.count for count in counts)),
@@ -185,7 +198,7 @@ def _bond_figure(counts: tuple[BondCount, ...]) -> Figure:
         terms=tuple(
             Term(name=f"on {count.position}: {_at(count)}", value=float(count.count), unit="") for count in counts
         ),
-        basis=BOND_BASIS,
+        basis=bond_basis(design),
     )
 
 
@@ -266,7 +279,7 @@ def papers_and_people(evidence: Evidence) -> Iterator[Finding]:
             step=Step.TRANSFER,
             title=f"{counted(len(report.labels), 'label')} {'in place' if done else 'to be put up'}",
             message=". ".join(report.labels) + ".",
-            basis="NEC 702.7 and 705.12 in our own words (from memory); the adopted edition decides",
+            basis=by_practice(evidence.entered, *_LABELS),
         )
     if kind not in CORDS:
         yield Finding(

@@ -52,6 +52,22 @@ def array_beside_inverter(evidence: Evidence) -> Iterator[Finding]:
         return
     yield from _coupled_sizes(evidence)
     yield from _held_back(evidence)
+    generator = design.charging.generator
+    if generator is not None and not generator.charges_only:
+        yield Finding(
+            code="ARRAY_BESIDE_GENERATOR",
+            severity=Severity.MIND,
+            step=Step.TRANSFER,
+            title="Array and generator must not run together",
+            message="While the generator carries the house the array would follow it and push power back into it: a generator cannot "
+            "take that. The outage is simulated with the array locked out for as long; see that the inverter does so, or let the "
+            "generator feed its charger alone.",
+            basis=COMMON_PRACTICE,
+            remedy=Remedy(
+                label="Try it on its charger alone",
+                changes=(Change(path="charging.generator.charges_only", value=True),),
+            ),
+        )
 
 
 def _coupled_sizes(evidence: Evidence) -> Iterator[Finding]:

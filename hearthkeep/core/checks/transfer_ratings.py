@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
-from hearthkeep.core.checks.transfer import set_to
+from hearthkeep.core.checks.transfer import by_practice, set_to
 from hearthkeep.core.design import ArrangementKind, Build, Design, Practice, Use
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.transfer import CORDS, WHOLE_PANEL, Balance, ampacity_a, balance, has_positions
@@ -18,7 +18,10 @@ CONTINUOUS = 1.25
 BUS_FRAC = 1.2
 #: Legs that differ by less than this part of their sum count as balanced. Common practice, no source.
 BALANCED_FRAC = 0.2
-_SERIES = "Each rating in series against the one before it; NEC Table 310.16, 60 °C column, and 240.4(D) (from memory)"
+_SERIES = (
+    "Each rating in series against the one before it; NEC Table 310.16, 60 °C column, and 240.4(D) (from memory)",
+    "Each rating in series against the one before it; IEC 60364-5-52, Table B.52.2, method B2 (from memory)",
+)
 
 
 def line_current_a(evidence: Evidence, power_w: float) -> float:
@@ -52,6 +55,7 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
                 set_to("device.feeder_a", device.rated_a),
             )
         )
+    unit = by_practice(design, "AWG", "mm²")
     bus_a = design.transfer.main.bus_a if design.transfer.arrangement in WHOLE_PANEL else None
     if bus_a is not None and feeds_a > bus_a + 1e-9:
         faults.append((Severity.STOP, f"{feeds_a:.0f} A feed a panel bus of {bus_a:g} A", None))
@@ -61,7 +65,7 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
             faults.append(
                 (
                     Severity.STOP,
-                    f"the breaker of {circuit.breaker_a:g} A in slot {circuit.slot} guards a conductor of {circuit.wire} AWG for {allowed_a:g} A",
+                    f"the breaker of {circuit.breaker_a:g} A in slot {circuit.slot} guards a conductor of {circuit.wire} {unit} for {allowed_a:g} A",
                     None,
                 )
             )
@@ -84,7 +88,7 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
         title=first[0].upper() + first[1:60].rsplit(" ", 1)[0] + ("…" if len(first) > 60 else first[60:]),
         message=f"{'; '.join(text for _, text, _ in faults[:3])}{'; and more' if len(faults) > 3 else ''}. What stands behind must "
         "carry what stands before it lets through.",
-        basis=_SERIES,
+        basis=by_practice(design, *_SERIES),
         remedy=None if change is None else Remedy(label=f"Try a feeder breaker of {change.value} A", changes=(change,)),
         figure=Figure(
             label="Current into the backed-up side",

@@ -124,6 +124,15 @@ def small_conductor_limits() -> dict[str, float]:
     return {size: float(amps) for size, amps in limits.items()}
 
 
+@cache
+def metric_copper_amps() -> dict[str, float]:
+    """Current-carrying capacity of copper by size [mm²]: PVC at 70 °C, two loaded conductors, in conduit on a wall [A].
+
+    Source: IEC 60364-5-52, Table B.52.2, method B2, 2009 (values from memory).
+    """
+    return {f"{row['mm2']:g}": float(row["b2"]) for row in _table("iec_60364_5_52_copper")["rows"]}
+
+
 class ColdVocRow(NamedTuple):
     """Factor on open-circuit voltage down to a temperature [°C]."""
 

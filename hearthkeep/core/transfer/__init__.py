@@ -2,8 +2,7 @@
 
 from hearthkeep.core.transfer.advisor import Suit, ranked_arrangements
 from hearthkeep.core.transfer.arrangements import BY_KIND, Arrangement, gap_words
-from hearthkeep.core.transfer.bonds import BASIS as BOND_BASIS
-from hearthkeep.core.transfer.bonds import BondCount, bond_counts
+from hearthkeep.core.transfer.bonds import BondCount, bond_basis, bond_counts
 from hearthkeep.core.transfer.circuit_line import CircuitEntry, Hangable, PanelNow, hanging_on, read_circuit_line
 from hearthkeep.core.transfer.circuit_words import (
     read_backed_up,
@@ -22,7 +21,6 @@ from hearthkeep.core.transfer.rides import ITI_BASIS, Ride, gap_s, start_togethe
 from hearthkeep.core.transfer.supply import BY_ITSELF, CORDS, WHOLE_PANEL, gives_split, is_coupled
 
 __all__ = [
-    "BOND_BASIS",
     "BY_ITSELF",
     "BY_KIND",
     "CORDS",
@@ -47,6 +45,7 @@ __all__ = [
     "TransferReport",
     "ampacity_a",
     "balance",
+    "bond_basis",
     "bond_counts",
     "fates_of",
     "gap_s",

@@ -29,7 +29,7 @@ _SOURCE_SIGN = "At the service: which backup supply there is, and where (NEC 702
 INLET_SIGN = "At the inlet: whether its supply is to be bonded or floating (NEC 702.7)"
 _CIRCUITS = "At each position: the circuit it switches"
 _WARN_BOTH = "At the panel: two sources of supply; where each is disconnected"
-_FAR_END = "At a supply breaker at the far end of a bus: do not relocate this device (NEC 705.12)"
+FAR_END = "At a supply breaker at the far end of a bus: do not relocate this device (NEC 705.12)"
 
 ARRANGEMENTS: tuple[Arrangement, ...] = (
     Arrangement(
@@ -93,7 +93,7 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Battery inverter, panel, the array's feed moved; two to three days of work.",
         installer=_ELECTRICIAN + " and the utility's approval",
         failure="The battery inverter out: panel and array are dark in an outage; with the grid up, a bypass keeps both.",
-        labels=(_SOURCE_SIGN, _WARN_BOTH, _FAR_END),
+        labels=(_SOURCE_SIGN, _WARN_BOTH, FAR_END),
     ),
     Arrangement(
         kind=ArrangementKind.PORTABLE_METRIC,

@@ -7,10 +7,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.design import ArrangementKind, Design, SourceBond
+from hearthkeep.core.design import ArrangementKind, Design, Practice, SourceBond
 from hearthkeep.core.transfer.supply import CORDS
 
-BASIS = "NEC 250.30: one neutral-ground bond for each separately derived supply, in our own words (from memory)"
+
+def bond_basis(design: Design) -> str:
+    """Where the rule of one bond stands, by the project's practice."""
+    if design.practice is Practice.METRIC_230:
+        return (
+            "IEC 60364-5-551 and 4-41: one neutral-earth bond for each supply by itself, in our own words (from memory)"
+        )
+    return "NEC 250.30: one neutral-ground bond for each separately derived supply, in our own words (from memory)"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.design import Circuit, Design, Practice
-from hearthkeep.core.published import copper_ampacity_rows, small_conductor_limits
+from hearthkeep.core.published import copper_ampacity_rows, metric_copper_amps, small_conductor_limits
 from hearthkeep.core.transfer.fates import Fate, Fates
 
 
@@ -28,12 +28,15 @@ class SharedNeutral:
 
 
 def ampacity_a(wire: str | None, design: Design) -> float | None:
-    """What a branch circuit's copper conductor may carry [A]; none where size or practice has no table here.
+    """What a branch circuit's copper conductor may carry [A]; none where its size is not known.
 
-    NEC Table 310.16, 60 °C column, which terminals up to 100 A ask for, and the limits of 240.4(D) (from memory).
+    NEC Table 310.16, 60 °C column, which terminals up to 100 A ask for, and the limits of 240.4(D); in metric practice IEC
+    60364-5-52, Table B.52.2, method B2, in conduit on a wall (all from memory).
     """
-    if wire is None or design.practice is not Practice.NORTH_AMERICAN:
+    if wire is None:
         return None
+    if design.practice is Practice.METRIC_230:
+        return metric_copper_amps().get(wire)
     limit = small_conductor_limits().get(wire)
     table = {row.size: row.ampacity_60_a for row in copper_ampacity_rows()}
     if wire not in table:

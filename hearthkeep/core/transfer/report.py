@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design, Leg, Service
+from hearthkeep.core.design import Design, Leg, Practice, Service
 from hearthkeep.core.figure import MOST_ROWS_TOLD, PHYSICS, Figure, Term
-from hearthkeep.core.transfer.arrangements import BY_KIND, INLET_SIGN
+from hearthkeep.core.transfer.arrangements import BY_KIND, FAR_END, INLET_SIGN
 from hearthkeep.core.transfer.bonds import BondCount, bond_counts
 from hearthkeep.core.transfer.drill import DrillCard, drill_card
 from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, leg_of_slot
@@ -89,7 +89,11 @@ def transfer_report(design: Design, rating: BankRating, *, carried_w: Floats) ->
 def _labels(design: Design) -> tuple[str, ...]:
     kind = design.transfer.arrangement
     labels = BY_KIND[kind].labels if kind is not None else ()
-    return tuple(label for label in labels if design.transfer.device.by_inlet or label != INLET_SIGN)
+    wanted = [label for label in labels if design.transfer.device.by_inlet or label != INLET_SIGN]
+    if design.practice is Practice.METRIC_230:
+        # The articles are North American, and so is the far end of a bus.
+        return tuple(label.partition(" (NEC")[0] for label in wanted if label != FAR_END)
+    return tuple(wanted)
 
 
 def transfer_figures(report: TransferReport) -> dict[str, Figure]:
