@@ -81,5 +81,6 @@ class TransferApi(ApiTest):
         design["transfer"]["circuits"][1]["slot"] = 1
         answer = self.client.post("/api/assessments", json=design)
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("slot 1 holds the breaker circuit 1 already", answer.text)
-        self.assertIn("transfer.circuits.1.slot", answer.text)
+        (problem,) = answer.json()["problems"]
+        self.assertEqual((problem["field"], problem["value"]), ("transfer.circuits.1.slot", "1"))
+        self.assertIn("slot 1 holds the breaker circuit 1 already", problem["accepted"])

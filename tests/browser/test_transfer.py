@@ -195,6 +195,15 @@ class Panel(TransferTest):
         self.until(lambda: "dead" in self.slot(1).text)
         self.assertIn("leg A is not energised", self.slot(1).get_attribute("title"))
 
+    def test_a_service_of_one_line_takes_the_second_leg_with_it(self):
+        transfer = json.loads(json.dumps(self.birchrow["transfer"]))
+        transfer["circuits"][0]["backup_leg"] = "B"
+        design_id = self.fresh("storm", transfer=transfer)
+        self.choose("service", "230 V")
+        self.assertIsNone(self.stored(design_id)["transfer"]["circuits"][0]["backup_leg"])
+        self.open(design_id, "transfer?part=panel")
+        self.until(lambda: "one line and neutral" in self.the("dl.facts").text)
+
 
 class Refused(TransferTest):
     expected_in_log = ("422",)
@@ -207,6 +216,14 @@ class Refused(TransferTest):
         self.assertEqual(self.labelled("Wire, AWG").get_attribute("value"), "thick")
         self.fill(self.labelled("Wire, AWG"), "10")
         self.assertEqual(self.stored(design_id)["transfer"]["circuits"][5]["wire"], "10")
+
+    def test_a_panel_with_too_few_slots_names_the_breaker_that_does_not_fit(self):
+        design_id = self.fresh("transfer?part=device")
+        self.fill(self.field("transfer.main.slots"), "12")
+        self.until(lambda: "Dryer, slot: must leave its breaker within" in self.the("[data-test=misplaced]").text)
+        self.fill(self.field("transfer.main.slots"), "20")
+        self.until(lambda: self.maybe("[data-test=misplaced]") is None)
+        self.assertEqual(self.stored(design_id)["transfer"]["main"]["slots"], 20)
 
 
 class OrderAndDrill(TransferTest):

@@ -165,7 +165,7 @@ class Refused(unittest.TestCase):
         for said, fields in (
             ("slot 1 holds the breaker circuit 1 already", {"transfer.circuits.1.slot": 1}),
             ("slot 3 holds the breaker", {"transfer.circuits.0.poles": 2}),
-            ("1 to 24", {"transfer.circuits.1.slot": 25}),
+            ("within the panel's slots, 1 to 24 (got 25)", {"transfer.circuits.1.slot": 25}),
             ("must be a leg of the service, A", {"site.service": "120", "transfer.circuits.1.leg": "B"}),
             ("'A' or 'B'", {"transfer.circuits.1.leg": "C"}),
             ("at most 84 entries", {"transfer.circuits": [circuit(1)] * 200}),

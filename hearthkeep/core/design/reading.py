@@ -76,9 +76,20 @@ def field_problems(error: ValidationError, *, root: tuple[int | str, ...] = ()) 
 def problems_from_details(details: list[ErrorDetails], *, root: tuple[int | str, ...] = ()) -> tuple[FieldProblem, ...]:
     """The same, from error details that another layer has already collected."""
     return tuple(
-        FieldProblem(field=_path(detail["loc"]), value=_shown(detail), accepted=_accepted(detail, root))
+        _of_whole(detail)
+        or FieldProblem(field=_path(detail["loc"]), value=_shown(detail), accepted=_accepted(detail, root))
         for detail in details[:MAX_PROBLEMS]
     )
+
+
+#: What a rule over the whole document says: the field at fault, what is accepted, and what was given.
+_WHOLE = re.compile(r"^Value error, ([a-z_]+(?:\.[a-z0-9_]+)+) (must [^\n]*?) \(got ([^\n]*)\)$", re.ASCII)
+
+
+def _of_whole(detail: ErrorDetails) -> FieldProblem | None:
+    """The problem of a field, found by a rule over the whole document; none for any other."""
+    found = _WHOLE.match(detail["msg"]) if detail["type"] == "value_error" and not detail["loc"] else None
+    return FieldProblem(field=found[1], value=found[3], accepted=found[2]) if found else None
 
 
 #: Fields that take one of several shapes: the validator names the shape in its path, which no reader needs.

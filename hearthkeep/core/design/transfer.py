@@ -199,11 +199,11 @@ def placed_wrongly(transfer: Transfer, *, legs: tuple[Leg, ...]) -> str | None:
         field = f"transfer.circuits.{at}"
         for slot in circuit.slots(stacked=stacked):
             if slot > last:
-                return f"{field}.slot must be a slot of the panel, 1 to {last} (breaker {circuit.name[:40]} takes slot {slot})"
+                return f"{field}.slot must leave its breaker within the panel's slots, 1 to {last} (got {circuit.slot})"
             if slot in taken:
                 return (
                     f"{field}.slot must be free: slot {slot} holds the breaker {taken[slot].name[:40]} already "
-                    f"(got {circuit.name[:40]})"
+                    f"(got {circuit.slot})"
                 )
             taken[slot] = circuit
         for name, leg in (("leg", circuit.leg), ("backup_leg", circuit.backup_leg)):

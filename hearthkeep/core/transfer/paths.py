@@ -136,7 +136,8 @@ def _cords(design: Design, draft: _Draft) -> None:
     draft.house()
     draft.node("source", "Portable unit", 50, 42)
     draft.node("backup", "Loads on cords", 88, 42)
-    draft.contact("cord", "source", "backup", "cords", ContactKind.CORD)
+    guarded = design.transfer.grounding.residual_current
+    draft.contact("cord", "source", "backup", "30 mA protection" if guarded else "cords", ContactKind.CORD)
     draft.position("grid", "main_breaker")
     if design.transfer.device.into_outlet:
         draft.contact("outlet", "source", "main", "cord into an outlet", ContactKind.CORD)
@@ -215,20 +216,6 @@ def _ac_coupled(design: Design, draft: _Draft) -> None:
         draft.contact("array", "array", "backup" if on_backup else "main", "array breaker", ContactKind.FIXED)
 
 
-def _portable_metric(design: Design, draft: _Draft) -> None:
-    draft.house()
-    draft.node("source", "Portable unit", 50, 42)
-    draft.node("backup", "Loads on cords", 88, 42)
-    guarded = design.transfer.grounding.residual_current
-    draft.contact("cord", "source", "backup", "30 mA protection" if guarded else "cords", ContactKind.CORD)
-    draft.position("grid", "main_breaker")
-    if design.transfer.device.into_outlet:
-        draft.contact("outlet", "source", "main", "cord into an outlet", ContactKind.CORD)
-        draft.position("backup", "outlet")
-    else:
-        draft.position("backup", "cord")
-
-
 _BUILDERS: dict[ArrangementKind, Callable[[Design, _Draft], None]] = {
     ArrangementKind.CORDS: _cords,
     ArrangementKind.INLET: _inlet,
@@ -237,7 +224,7 @@ _BUILDERS: dict[ArrangementKind, Callable[[Design, _Draft], None]] = {
     ArrangementKind.MOVED_CIRCUITS: _moved_circuits,
     ArrangementKind.AUTOMATIC: _automatic,
     ArrangementKind.AC_COUPLED: _ac_coupled,
-    ArrangementKind.PORTABLE_METRIC: _portable_metric,
+    ArrangementKind.PORTABLE_METRIC: _cords,
 }
 
 

@@ -2,6 +2,7 @@
 import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
+import type { Design } from '@/api/client'
 import { useDesign } from '@/design/store'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import QuantityField from '@/fields/QuantityField.vue'
@@ -11,7 +12,8 @@ import WordsField from '@/fields/WordsField.vue'
 import SkyTable from './SkyTable.vue'
 import StartField from './StartField.vue'
 
-const { document } = storeToRefs(useDesign())
+const store = useDesign()
+const { document } = storeToRefs(store)
 const metres = computed(() => (document.value ? elevation(document.value) : 'm'))
 
 const degrees = computed(() => (document.value ? temperature(document.value) : '°C'))
@@ -30,6 +32,19 @@ const kinds = [
   { value: 'portable', title: 'Portable unit' },
 ]
 const steps = [5, 15, 30, 60].map((value) => ({ value, title: `${value} min` }))
+
+/** A service of one line has no leg B: what circuits say of it goes with it. */
+function setService(service: Design['site']['service']): void {
+  const circuits = service === '120/240' ? [] : (document.value?.transfer?.circuits ?? [])
+  store.setAll([
+    { path: 'site.service', value: service },
+    ...circuits.flatMap((circuit, at) =>
+      (['leg', 'backup_leg'] as const)
+        .filter((field) => circuit[field] === 'B')
+        .map((field) => ({ path: `transfer.circuits.${at}.${field}`, value: null })),
+    ),
+  ])
+}
 </script>
 
 <template>
@@ -55,7 +70,14 @@ const steps = [5, 15, 30, 60].map((value) => ({ value, title: `${value} min` }))
         <QuantityField path="site.utc_offset_h" label="Standard time, UTC" unit="h" />
         <QuantityField path="site.record_low_c" label="Record low" :unit="degrees" empty-means="not said" />
         <QuantityField path="site.record_high_c" label="Record high" :unit="degrees" empty-means="not said" />
-        <ChoiceField class="wide" path="site.service" label="Service" :choices="services" />
+        <ChoiceField
+          class="wide"
+          label="Service"
+          :value="document.site.service"
+          :choices="services"
+          data-test="service"
+          @change="setService"
+        />
         <ChoiceField class="wide" path="kind" label="Design of" :choices="kinds" />
         <ChoiceField class="wider" path="practice" label="Practice and units" :choices="practices" />
         <WordsField

@@ -13,7 +13,7 @@ import DrillPanel from './DrillPanel.vue'
 import OrderPanel from './OrderPanel.vue'
 import PanelTab from './PanelTab.vue'
 
-const { document, assessment } = storeToRefs(useDesign())
+const { document, assessment, problems } = storeToRefs(useDesign())
 const PARTS = [
   { key: 'arrangement', title: 'Arrangement' },
   { key: 'device', title: 'Device and bonds' },
@@ -41,6 +41,16 @@ const gap = computed(() => {
       ? `${count(gap_s)} s`
       : `${count(gap_s / 60)} min`
 })
+/** Circuits that cannot stand as they are said to, each by its name. */
+const misplaced = computed(() =>
+  problems.value.flatMap((problem) => {
+    const [, at, field] = /^transfer\.circuits\.(\d+)\.(\w+)$/.exec(problem.field) ?? []
+    const circuit = document.value?.transfer?.circuits?.[Number(at)]
+    return circuit
+      ? [`${circuit.name}, ${field?.replace('_', ' ')}: ${problem.accepted} (got ${problem.value})`]
+      : []
+  }),
+)
 const restarts = computed(() => report.value?.rides.filter((ride) => !ride.rides_through).length ?? 0)
 </script>
 
@@ -90,6 +100,7 @@ const restarts = computed(() => report.value?.rides.filter((ride) => !ride.rides
         <dd>{{ report.line_v }} V <span class="lesser">one line and neutral</span></dd>
       </div>
     </dl>
+    <p v-for="line in misplaced" :key="line" class="bad" role="alert" data-test="misplaced">{{ line }}</p>
     <TabRow v-model="part" :parts="PARTS" label="Parts of the transfer" />
     <AdvisorPanel v-if="part === 'arrangement'" />
     <DevicePanel v-else-if="part === 'device'" />
