@@ -146,7 +146,9 @@ class Widths(LookTest):
 
     def test_nothing_is_cut(self):
         self.addCleanup(resize, self.driver, 1280, 800)
-        design_id = self.fresh(charging=NEIGHBOUR["charging"])
+        array = {**NEIGHBOUR["charging"]["controllers"][0]["arrays"][0], "id": "tied"}
+        tied = {"rated_w": 2000.0, "arrays": [array], "throttle": "blocks", "blocks": 3}
+        design_id = self.fresh(charging={**NEIGHBOUR["charging"], "grid_tied": tied})
         for width, height in ((1280, 800), (1024, 700)):
             resize(self.driver, width, height)
             for step in STEPS:

@@ -155,6 +155,38 @@ class WhatIsNotCarried(unittest.TestCase):
         self.assertEqual(kinds[0], "switched_over")
 
 
+class AtTheFirstMoment(unittest.TestCase):
+    """Fridge 120 W with a start of 780 and boiler 165 with 420 start at once: 388 W run with all, and 915 W come on top."""
+
+    def events(self, **fields):
+        design = moved(house("critical_panel"), {"loads.1.rides_s": 0.0, "loads.4.start_w": 60.0, **fields})
+        return [(e.kind.value, e.tier, e.cause) for e in assess(design).outage.events if e.time_h == 0.0]
+
+    def test_a_start_within_the_surge(self):
+        self.assertEqual(self.events(), [("switched_over", None, None)])
+
+    def test_a_start_of_keep_beyond_it(self):
+        # Keep alone: 348 W and 915 W.
+        found = self.events(**{"inverter.rated_w": 1200.0, "inverter.surge_w": 1262.0, "inverter.idle_w": 30.0})
+        self.assertIn(("overloaded", "keep", "surge"), found)
+
+    def test_keep_fits_and_ease_waits(self):
+        # The lamps' 40 W are on from five in the afternoon, and their 20 W of start come on top.
+        fields = {"inverter.rated_w": 1200.0, "inverter.surge_w": 1264.0, "inverter.idle_w": 30.0}
+        self.assertIn(("overloaded", "ease", "surge"), self.events(**fields))
+        by_hand = moved(house("manual_switch", device={}), {"loads.1.rides_s": 0.0, **fields})
+        self.assertEqual([e.kind.value for e in assess(by_hand).outage.events if e.time_h == 0.0], ["switched_over"])
+
+    def test_what_rides_through_does_not_start(self):
+        fields = {
+            "inverter.rated_w": 1200.0,
+            "inverter.surge_w": 1262.0,
+            "inverter.idle_w": 30.0,
+            "loads.0.rides_s": 1.0,
+        }
+        self.assertEqual(self.events(**fields), [("switched_over", None, None)])
+
+
 class Refused(unittest.TestCase):
     def said(self, **fields):
         with self.assertRaises(InputError) as caught:

@@ -7,12 +7,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from hearthkeep.core.loads import TIERS
-from hearthkeep.core.outage.events import CAUSES, Event, EventKind, events_of
+from hearthkeep.core.outage.change_over import change_over
+from hearthkeep.core.outage.events import CAUSES, Event, events_of
 from hearthkeep.core.outage.kernel import Run, values
 from hearthkeep.core.outage.panel_loads import PanelRun
 from hearthkeep.core.outage.prepared import PreparedOutage
 from hearthkeep.core.outage.scene import RECOVERY_H, Scene
-from hearthkeep.core.transfer import gap_s, is_coupled
+from hearthkeep.core.transfer import is_coupled
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -154,20 +155,13 @@ def report_from(
         tank_empty_h=_moment(run.cause_h[values.STOP_TANK]),
         generator_darkens_h=_moment(run.darkened_h),
         dark_cause=CAUSES[int(run.dark_cause)] if run.dark_cause > 0 else None,
-        events=(*_switched_over(prepared), *events_of(run)),
+        events=(*change_over(prepared), *events_of(run)),
         events_left_out=int(run.kind_counts[values.EVENT_KINDS]) - run.event_count,
         coupled=_coupled(prepared, run),
         unsettled_h=float(run.unsettled_h),
         series=_series(prepared, run, panel_loads),
         start=prepared.design.outage.start.isoformat(),
     )
-
-
-def _switched_over(prepared: PreparedOutage) -> tuple[Event, ...]:
-    """The change-over at the start of the outage, where an arrangement has a gap."""
-    if not gap_s(prepared.design):
-        return ()
-    return (Event(time_h=0.0, kind=EventKind.SWITCHED_OVER, tier=None, cause=None),)
 
 
 def _coupled(prepared: PreparedOutage, run: Run) -> CoupledSums | None:

@@ -159,12 +159,8 @@ function removeArray(at: number): void {
     >
       <QuantityField path="charging.grid_tied.rated_w" label="Its inverter" unit="W" />
       <QuantityField path="charging.grid_tied.efficiency_frac" label="Efficiency" :unit="asPercent" />
-      <ChoiceField
-        path="charging.grid_tied.on_backup_panel"
-        label="On the backed-up panel"
-        :choices="YES_NO"
-      />
-      <ChoiceField path="charging.grid_tied.throttle" label="Held back by" :choices="THROTTLES" />
+      <ChoiceField path="charging.grid_tied.on_backup_panel" label="On backed-up side" :choices="YES_NO" />
+      <ChoiceField path="charging.grid_tied.throttle" label="Held back" :choices="THROTTLES" />
       <QuantityField
         v-if="tied?.throttle === 'blocks'"
         path="charging.grid_tied.blocks"
@@ -214,6 +210,14 @@ h2 {
   display: grid;
   grid-template-columns: repeat(6, minmax(0, 1fr));
   gap: 8px 10px;
+}
+
+.fields.array {
+  grid-template-columns: minmax(0, 1.6fr) repeat(4, minmax(0, 1fr)) auto;
+}
+
+:deep(.optional > .fields) {
+  grid-template-columns: repeat(4, minmax(0, 1fr));
 }
 
 .array {

@@ -177,6 +177,10 @@ h2 .lesser {
   font-size: 13px;
 }
 
+.heads .figures {
+  margin-left: 3px;
+}
+
 .heads > :first-child {
   text-align: right;
   padding-right: 8px;

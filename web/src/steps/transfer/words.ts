@@ -30,9 +30,9 @@ export const YES_NO = [
   { value: false, title: 'no' },
 ] as const
 export const THROTTLES = [
-  { value: 'frequency', title: 'follows frequency' },
-  { value: 'blocks', title: 'switched off in parts' },
-  { value: 'none', title: 'nothing' },
+  { value: 'frequency', title: 'by frequency' },
+  { value: 'blocks', title: 'in parts' },
+  { value: 'none', title: 'not at all' },
 ] as const
 export const USES: Record<string, { title: string; meaning: string }> = {
   loads: { title: 'Backed-up loads', meaning: 'what hangs on the backed-up circuits' },
