@@ -94,6 +94,16 @@ class Rules(unittest.TestCase):
         self.assertIn("array_back", kinds)
         self.assertAlmostEqual(parts.min_soc_frac, 0.8, places=6)
 
+    def test_charging_counts_it_where_it_lives_on_and_not_where_it_is_dark(self):
+        bright = moved(metric_flat(), {"charging.controllers": [], "outage.start": "2026-06-21T08:00:00"})
+        found, dark = assess(bright), assess(moved(bright, {"charging.grid_tied.on_backup_panel": False}))
+        self.assertEqual((found.charging.stc_w, dark.charging.stc_w), (1200.0, 0.0))
+        self.assertAlmostEqual(sum(found.charging.daily_wh), found.outage.coupled.offered_wh, places=6)
+        self.assertTrue(0.0 < found.charging.spilled_frac < 1.0)
+        codes = {finding.code for finding in found.findings}
+        self.assertNotIn("NO_SOURCE", codes)
+        self.assertIn("NO_SOURCE", {finding.code for finding in dark.findings})
+
     def test_a_price_of_the_array_and_its_energy_are_told(self):
         found = assess(metric_flat())
         self.assertIn("roof", found.prices.without_array)

@@ -27,8 +27,7 @@ PWM_WASTE_RATIO = 1.7
 
 def no_sun(evidence: Evidence) -> Iterator[Finding]:
     """Nothing puts energy back."""
-    has_sun = evidence.charging.stc_w > 0 or evidence.outage.coupled is not None
-    if not has_sun and not evidence.design.charging.has_other_sources:
+    if evidence.charging.stc_w == 0 and not evidence.design.charging.has_other_sources:
         yield Finding(
             code="NO_SOURCE",
             severity=Severity.MIND,

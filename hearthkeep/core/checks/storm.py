@@ -78,7 +78,7 @@ def goes_dark(evidence: Evidence) -> Iterator[Finding]:
 def every_day_sunny(evidence: Evidence) -> Iterator[Finding]:
     """A storm under a clear sky is an optimist's storm."""
     by_hand = evidence.design.outage.sky_from is SkySource.BY_HAND
-    if evidence.design.charging.stc_w > 0 and all(sky is Sky.CLEAR for sky in evidence.charging.skies):
+    if evidence.charging.stc_w > 0 and all(sky is Sky.CLEAR for sky in evidence.charging.skies):
         yield Finding(
             code="ALL_CLEAR_SKY",
             severity=Severity.MIND,

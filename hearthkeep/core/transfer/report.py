@@ -109,6 +109,18 @@ def transfer_figures(report: TransferReport) -> dict[str, Figure]:
             ),
             basis=ITI_BASIS,
         ),
+        "transfer.order": Figure(
+            label="A clear day of all arrays",
+            value=report.order.offered_wh,
+            unit="Wh",
+            formula="hour by hour each use takes what those before it leave: loads their average draw, the bank up to its charge limit "
+            "until full, export the rest",
+            terms=(
+                *(Term(name=entry.use.value, value=entry.energy_wh, unit="Wh") for entry in report.order.up),
+                Term(name="held back", value=report.order.held_back_wh, unit="Wh"),
+            ),
+            basis="Clear sky by Ineichen, plane by Perez; the inverter's loss left out (our assumption)",
+        ),
         "transfer.imbalance_w": Figure(
             label="Difference of the legs",
             value=report.imbalance_w,

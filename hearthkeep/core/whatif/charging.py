@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design, Sky
+from hearthkeep.core.design import Array, Design, Sky
 from hearthkeep.core.outage import PanelRun, PreparedOutage, Run, Scene, WarningFill
 from hearthkeep.core.sizing import DayCurve, day_curve
 from hearthkeep.core.sources import (
@@ -18,6 +18,7 @@ from hearthkeep.core.sources import (
     stage_points,
     string_reports,
 )
+from hearthkeep.core.transfer import is_coupled
 from hearthkeep.core.whatif.habits import Habits, fuel_asked_l, habits_of
 
 #: Less than this in an outage has no price a kilowatt-hour worth saying [Wh].
@@ -101,15 +102,15 @@ def charging_sums(prepared: PreparedOutage, run: Run, panel_loads: PanelRun, *, 
     """Add up every source of the outage; `run` is the outage as it is, `mean_draw_w` what the house draws on average."""
     design, rating, scene = prepared.design, prepared.rating, prepared.scene
     clock, sun = scene.clock, scene.sun
-    offered_wh = sun.offered_w * clock.length_h
+    # A coupled array counts at its own terminals.
+    offered_wh = (sun.offered_w + scene.coupled.offered_w) * clock.length_h
     days = int(clock.day.max()) + 1
     steady = _steady_sums(design, rating, scene)
     on_panels_wh = float((panel_loads.offered_w * clock.length_h).sum())
-    coupled_wh = float((scene.coupled.offered_w * clock.length_h).sum())
-    all_wh = float(offered_wh.sum()) + coupled_wh + sum(entry.given_wh for entry in steady) + on_panels_wh
+    all_wh = float(offered_wh.sum()) + sum(entry.given_wh for entry in steady) + on_panels_wh
     spilled_wh = run.unused_wh + on_panels_wh - sum(panel_loads.served_wh.values())
     return ChargingSums(
-        stc_w=design.charging.stc_w,
+        stc_w=sum(array.stc_w for array in live_arrays(design)),
         offered_wh=float(offered_wh.sum()),
         clipped_wh=float((sun.clipped_w * clock.length_h).sum()),
         daily_wh=tuple(float(offered_wh[clock.day == day].sum()) for day in range(days)),
@@ -130,6 +131,13 @@ def charging_sums(prepared: PreparedOutage, run: Run, panel_loads: PanelRun, *, 
         dark_days=sum(sky.is_dark for sky in scene.skies),
         fuel_asked_l=fuel_asked_l(prepared, run),
     )
+
+
+def live_arrays(design: Design) -> tuple[Array, ...]:
+    """The arrays that work in an outage: those on controllers, and a grid-tied one where it is coupled."""
+    charging, coupled = design.charging, is_coupled(design)
+    tied = charging.grid_tied.arrays if charging.grid_tied is not None and coupled else ()
+    return (*(array for controller in charging.controllers for array in controller.arrays), *tied)
 
 
 def _steady_sums(design: Design, rating: BankRating, scene: Scene) -> tuple[SteadySum, ...]:

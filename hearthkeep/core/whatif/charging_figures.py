@@ -6,7 +6,7 @@ from hearthkeep.core.design import ControllerKind
 from hearthkeep.core.figure import COMMON_PRACTICE, PHYSICS, Figure, Term, terms_of_rows
 from hearthkeep.core.outage import STEP_BY_STEP, OutageReport, PreparedOutage
 from hearthkeep.core.sources import STEADY
-from hearthkeep.core.whatif.charging import ChargingSums
+from hearthkeep.core.whatif.charging import ChargingSums, live_arrays
 from hearthkeep.core.whatif.generator_figures import generator_figures
 
 
@@ -25,13 +25,13 @@ def charging_figures(prepared: PreparedOutage, outage: OutageReport, sums: Charg
 def _sun_figures(prepared: PreparedOutage, sums: ChargingSums) -> dict[str, Figure]:
     """Panels, and the sun they offer."""
     controllers = prepared.design.charging.controllers
-    arrays = [(array.name, array.stc_w) for controller in controllers for array in controller.arrays]
+    arrays = [(array.name, array.stc_w) for array in live_arrays(prepared.design)]
     return {
         "charging.stc_w": Figure(
             label="Panels",
             value=sums.stc_w,
             unit="W",
-            formula="sum of all arrays under standard test conditions, those that feed loads straight included",
+            formula="sum of all arrays under standard test conditions, those that feed loads straight and a coupled one included",
             terms=terms_of_rows(arrays, "W"),
             basis="Data sheets: 1,000 W/m², cells at 25 °C",
         ),
@@ -39,7 +39,8 @@ def _sun_figures(prepared: PreparedOutage, sums: ChargingSums) -> dict[str, Figu
             label="Sun offered in this outage",
             value=sums.offered_wh,
             unit="Wh",
-            formula="sum over steps of each array's STC W × sun on its plane ÷ 1,000 × heat × (1 - losses) × controller efficiency",
+            formula="sum over steps of each array's STC W × sun on its plane ÷ 1,000 × heat × (1 - losses) × controller efficiency; "
+            "a coupled array at its own terminals",
             terms=(
                 Term(name="panels", value=sums.stc_w, unit="W"),
                 *(

@@ -11,6 +11,9 @@ import LoadsPage from './loads/LoadsPage.vue'
 import StormPage from './storm/StormPage.vue'
 import TransferPage from './transfer/TransferPage.vue'
 
+/** 2.9 kW: in the rail a tenth is enough. */
+const tenths = (watts: number) => kilowatts(watts < 1000 ? watts : Math.round(watts / 100) * 100)
+
 /** The rail's groups, in working order. */
 export const GROUPS = [
   { key: 'plan', title: 'Plan' },
@@ -69,12 +72,7 @@ export const STEPS: readonly StepInfo[] = [
     title: 'Charging',
     purpose: 'everything that puts energy back',
     page: ChargingPage,
-    figure: ({ charging }, assessment) => {
-      const tied_w = (charging?.grid_tied?.arrays ?? []).reduce((sum, array) => sum + array.stc_w, 0)
-      return assessment
-        ? `${kilowatts(Math.round((assessment.charging.stc_w + tied_w) / 100) * 100)} sun`
-        : '–'
-    },
+    figure: (_, assessment) => (assessment ? `${tenths(assessment.charging.stc_w)} sun` : '–'),
   },
   {
     name: 'transfer',

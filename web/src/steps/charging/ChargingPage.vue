@@ -74,7 +74,7 @@ function removeController(index: number): void {
           </dd>
         </div>
         <div>
-          <dt>Sun for the bank</dt>
+          <dt>Sun offered</dt>
           <dd>
             <ExplainedFigure figure="charging.offered_wh">{{
               kilowattHours(assessment.charging.offered_wh)
@@ -141,7 +141,10 @@ function removeController(index: number): void {
           </tr>
         </tbody>
       </table>
-      <p v-if="!controllers.length" class="lesser">No sun yet: add a controller, then its arrays.</p>
+      <p v-if="document.charging.grid_tied" class="lesser">
+        The array on a grid-tied inverter stands on Transfer, under Device and bonds.
+      </p>
+      <p v-else-if="!controllers.length" class="lesser">No sun yet: add a controller, then its arrays.</p>
       <v-btn
         color="pine"
         variant="outlined"

@@ -6,6 +6,7 @@ import { computed, nextTick } from 'vue'
 import AxisChart from '@/charts/AxisChart.vue'
 import type { ChartSeries } from '@/charts/geometry'
 import { useDesign } from '@/design/store'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { kilowattHours, percent } from '@/shared/format'
 
 import { USES } from './words'
@@ -82,7 +83,9 @@ function onKey(event: KeyboardEvent, at: number): void {
           <span class="use">
             <b>{{ USES[use]?.title }}</b> <span class="lesser">{{ USES[use]?.meaning }}</span>
           </span>
-          <span class="figures">{{ kilowattHours(energy(use)) }}</span>
+          <ExplainedFigure figure="transfer.order" class="figures">{{
+            kilowattHours(energy(use))
+          }}</ExplainedFigure>
           <span v-if="order.may_reorder" class="tools">
             <button
               type="button"
