@@ -30,7 +30,7 @@ WHOLE["charging"]["grid_tied"] = {
 WHOLE["transfer"] = {
     "device": {},
     "grounding": {},
-    "main": {},
+    "main": {"slots": 84},
     "circuits": [
         {"id": "c1", "slot": 1, "name": "c", "breaker_a": 15},
         {"id": "c2", "slot": 2, "name": "d", "breaker_a": 15},
