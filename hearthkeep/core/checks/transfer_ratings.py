@@ -216,7 +216,6 @@ def pass_through(evidence: Evidence) -> Iterator[Finding]:
     flows_a = line_current_a(evidence, house_w + charger_w)
     if flows_a <= device.rated_a:
         return
-    left_w = max(device.rated_a * house_w / flows_a, 0.0) if flows_a else 0.0
     allowed_w = (device.rated_a / line_current_a(evidence, 1.0) - house_w) * charger.efficiency_frac
     yield Finding(
         code="PASS_THROUGH",
@@ -230,7 +229,7 @@ def pass_through(evidence: Evidence) -> Iterator[Finding]:
             label=f"Try charging with {watts(allowed_w)}",
             changes=(Change(path="charging.grid_charger.output_w", value=float(int(allowed_w))),),
         )
-        if allowed_w >= 50 and left_w > 0
+        if allowed_w >= 50
         else None,
         figure=Figure(
             label="Pass-through current",

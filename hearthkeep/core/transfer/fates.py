@@ -31,6 +31,8 @@ class LoadFate:
     #: Why it is not carried; empty where it is.
     why: str
     circuit: str | None
+    #: Running watts of all its pieces [W].
+    running_w: float
     #: An AC load on no circuit though there is a panel: it counts as carried until it is placed.
     unplaced: bool
 
@@ -220,5 +222,6 @@ def _load_fate(load: Load, kind: ArrangementKind | None, supply: Supply, circuit
         fate=fate,
         why=why,
         circuit=None if state is None else state.id,
+        running_w=load.quantity * load.running_w,
         unplaced=unplaced,
     )

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design, Leg, Practice, Service
 from hearthkeep.core.figure import MOST_ROWS_TOLD, PHYSICS, Figure, Term
-from hearthkeep.core.transfer.arrangements import BY_KIND, FAR_END, INLET_SIGN
+from hearthkeep.core.transfer.arrangements import BY_KIND, FAR_END, INLET_SIGN, gap_words
 from hearthkeep.core.transfer.bonds import BondCount, bond_counts
 from hearthkeep.core.transfer.drill import DrillCard, drill_card
-from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, leg_of_slot
+from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, has_positions, leg_of_slot
 from hearthkeep.core.transfer.legs import leg_loads_w
 from hearthkeep.core.transfer.neutrals import SharedNeutral, shared_neutrals
 from hearthkeep.core.transfer.order import EnergyOrder, Floats, energy_order
@@ -40,6 +40,10 @@ class TransferReport:
     #: AC loads with their fate.
     loads: tuple[LoadFate, ...]
     legs: tuple[LegState, ...]
+    #: Leg of each slot of the main panel, from slot 1 on.
+    slot_legs: tuple[Leg, ...]
+    #: Whether the backed-up circuits stand in a device or panel of their own.
+    has_positions: bool
     line_v: float
     #: Both legs from one 120 V supply, and whether 240 V stand between them.
     bridged: bool
@@ -48,6 +52,8 @@ class TransferReport:
     neutrals: tuple[SharedNeutral, ...]
     #: Gap at the change-over [s]; none without an arrangement.
     gap_s: float | None
+    #: The same as one says it; empty without an arrangement.
+    gap: str
     rides: tuple[Ride, ...]
     bonds: tuple[BondCount, ...]
     path: PowerPath | None
@@ -62,7 +68,7 @@ class TransferReport:
 
 def transfer_report(design: Design, rating: BankRating, *, carried_w: Floats) -> TransferReport:
     """The report of a design as it was entered; `carried_w` is what its carried AC loads draw by hour of a usual day [W], (24,)."""
-    fates, kind = fates_of(design), design.transfer.arrangement
+    fates, kind, lasts_s = fates_of(design), design.transfer.arrangement, gap_s(design)
     left_out = fates.left_out
     carried = tuple(load for load in design.loads if load.supply.is_ac and load.id not in left_out)
     loads_w = leg_loads_w(design, fates.circuits)
@@ -71,12 +77,15 @@ def transfer_report(design: Design, rating: BankRating, *, carried_w: Floats) ->
         circuits=fates.circuits,
         loads=fates.loads,
         legs=tuple(_leg_state(design, fates, leg, loads_w[leg]) for leg in design.site.legs),
+        slot_legs=tuple(leg_of_slot(slot, design.site.legs) for slot in range(1, design.transfer.main.slots + 1)),
+        has_positions=has_positions(kind),
         line_v=fates.supply.line_v,
         bridged=fates.supply.bridged,
         across=fates.supply.across,
         imbalance_w=abs(sides[0] - sides[-1]),
         neutrals=shared_neutrals(design, fates),
-        gap_s=gap_s(design),
+        gap_s=lasts_s,
+        gap="" if lasts_s is None else gap_words(lasts_s),
         rides=rides_of(design, carried),
         bonds=bond_counts(design),
         path=power_path(design, kind) if kind is not None else None,

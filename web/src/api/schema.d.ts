@@ -2899,6 +2899,8 @@ export interface components {
             why: string;
             /** Circuit */
             circuit: string | null;
+            /** Running W */
+            running_w: number;
             /** Unplaced */
             unplaced: boolean;
         };
@@ -4284,6 +4286,10 @@ export interface components {
             loads: components["schemas"]["LoadFate"][];
             /** Legs */
             legs: components["schemas"]["LegState"][];
+            /** Slot Legs */
+            slot_legs: components["schemas"]["Leg"][];
+            /** Has Positions */
+            has_positions: boolean;
             /** Line V */
             line_v: number;
             /** Bridged */
@@ -4296,6 +4302,8 @@ export interface components {
             neutrals: components["schemas"]["SharedNeutral"][];
             /** Gap S */
             gap_s: number | null;
+            /** Gap */
+            gap: string;
             /** Rides */
             rides: components["schemas"]["Ride"][];
             /** Bonds */

@@ -21,6 +21,10 @@ const circuit = computed(() => props.panel.circuits.value[at.value] ?? null)
 const state = computed(() => props.panel.stateOf(props.id))
 const path = computed(() => `transfer.circuits.${at.value}`)
 const here = computed(() => props.panel.loads.value.filter((load) => load.circuit === props.id))
+/** Watts of each load's pieces together. */
+const watts = computed(
+  () => new Map(props.panel.assessment.value?.transfer.loads.map((load) => [load.id, load.running_w])),
+)
 const elsewhere = computed(() => [
   { value: '', title: 'hang a load on it' },
   ...props.panel.houseLoads.value
@@ -99,7 +103,7 @@ function remove(): void {
     <ul aria-label="What hangs on it">
       <li v-for="load in here" :key="load.id">
         {{ load.name }}
-        <span class="figures lesser">{{ count((load.quantity ?? 1) * load.running_w) }} W</span>
+        <span class="figures lesser">{{ count(watts.get(load.id) ?? 0) }} W</span>
         <button type="button" :aria-label="`Take ${load.name} off`" @click="panel.hang(load, null)">
           take off
         </button>

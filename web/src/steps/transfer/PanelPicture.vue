@@ -25,7 +25,7 @@ interface Cell {
   leg: string
 }
 
-const legOf = (slot: number) => (props.panel.stacked.value ? 'AB'[Math.floor((slot - 1) / 2) % 2] : 'A')
+const slotLegs = computed(() => props.panel.assessment.value?.transfer.slot_legs ?? [])
 const deadSlots = computed(
   () => new Set((props.panel.assessment.value?.transfer.legs ?? []).flatMap((leg) => leg.dead_slots)),
 )
@@ -35,7 +35,12 @@ const cells = computed<Cell[]>(() => {
   for (let slot = 1; slot <= slots.value; slot += 1) {
     const circuit = taken.value.get(slot) ?? null
     if (circuit && circuit.slot !== slot) continue
-    found.push({ slot, circuit, span: circuit ? slotsOf(circuit).length : 1, leg: legOf(slot) ?? 'A' })
+    found.push({
+      slot,
+      circuit,
+      span: circuit ? slotsOf(circuit).length : 1,
+      leg: slotLegs.value[slot - 1] ?? '',
+    })
   }
   return found
 })

@@ -21,9 +21,7 @@ const picked = ref('')
 const sheet = ref<SheetSource | null>(null)
 const view = ref<'before' | 'after'>('before')
 const kind = computed(() => document.value?.transfer?.arrangement ?? null)
-const mayMove = computed(
-  () => !!kind.value && !['cords', 'portable_metric', 'inlet', 'automatic'].includes(kind.value),
-)
+const mayMove = computed(() => panel.assessment.value?.transfer.has_positions ?? false)
 const unplaced = computed(() =>
   houseLoads.value.filter((load) => !circuits.value.some((entry) => entry.id === load.circuit)),
 )

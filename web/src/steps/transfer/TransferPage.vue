@@ -31,16 +31,6 @@ const names = (loads: readonly { name: string }[]) =>
     .slice(0, 2)
     .map((load) => load.name)
     .join(', ') + (loads.length > 2 ? ` and ${loads.length - 2} more` : '')
-const gap = computed(() => {
-  const gap_s = report.value?.gap_s
-  if (gap_s == null) return '–'
-  if (gap_s === 0) return 'none'
-  return gap_s < 1
-    ? `${count(gap_s * 1000)} ms`
-    : gap_s < 60
-      ? `${count(gap_s)} s`
-      : `${count(gap_s / 60)} min`
-})
 /** Circuits that cannot stand as they are said to, each by its name. */
 const misplaced = computed(() =>
   problems.value.flatMap((problem) => {
@@ -76,7 +66,7 @@ const restarts = computed(() => report.value?.rides.filter((ride) => !ride.rides
       <div>
         <dt>Gap at the change-over</dt>
         <dd>
-          <ExplainedFigure figure="transfer.gap_s">{{ gap }}</ExplainedFigure>
+          <ExplainedFigure figure="transfer.gap_s">{{ report.gap || '–' }}</ExplainedFigure>
           <span class="lesser">{{
             report.gap_s == null
               ? 'no arrangement yet'
