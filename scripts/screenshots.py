@@ -79,6 +79,24 @@ def transfer(driver: webdriver.Chrome, folder: Path, app: Application, design_id
         shoot(driver, folder / f"{name}.png")
 
 
+def wiring(driver: webdriver.Chrome, folder: Path, app: Application, names: list[str]) -> None:
+    """Runs, one-line, board and lists of the home with two roofs and a generator."""
+    roofs = next(found["id"] for found in app.ask("GET", "api/designs")["designs"] if "Terrace 16" in found["name"])
+    for name, part in (
+        ("wiring", "runs"),
+        ("wiring-one-line", "one-line"),
+        ("wiring-board", "board"),
+        ("wiring-lists", "lists"),
+    ):
+        if names and name not in names:
+            continue
+        driver.get(f"{app.address}designs/{roofs}/wiring?part={part}")
+        time.sleep(1.4)
+        if part == "board":
+            driver.find_element(By.CSS_SELECTOR, "[data-part=inverter-1]").click()
+        shoot(driver, folder / f"{name}.png")
+
+
 #: The data folder of this run is of no interest, and differs each time.
 HIDE_PLACE = """
 for (const place of document.querySelectorAll('[data-test=backup-note] .path'))
@@ -120,6 +138,7 @@ def main(names: list[str]) -> None:
                 driver.get(f"{pages['bank']}?part={part}")
                 shoot(driver, folder / f"bank-{part}.png")
         transfer(driver, folder, app, design_id, names)
+        wiring(driver, folder, app, names)
         if not names or "inverter-choice" in names:
             driver.get(f"{pages['inverter']}?part=choice")
             shoot(driver, folder / "inverter-choice.png")

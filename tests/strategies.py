@@ -145,6 +145,21 @@ def coupled(draw: st.DrawFn, values: dict[str, Any]) -> dict[str, Any]:
     return values
 
 
+def leads(draw: st.DrawFn, values: dict[str, Any]) -> dict[str, Any]:
+    """Runs of known size between bank and inverters, whose drop counts; branches too short to matter."""
+    keys = ["bank", *(f"inverter-{number + 1}" for number in range(values["inverter"]["units"]))]
+    runs = [
+        {
+            "run": key,
+            "size": draw(st.sampled_from(["16", "35", "95"])),
+            "length_m": draw(st.sampled_from([0.5, 4.0, 12.0])),
+        }
+        for key in keys
+    ]
+    branches = [{"run": f"branch-{row['id']}", "size": "120", "length_m": 0.001} for row in values["loads"]]
+    return {"runs": [*runs, *branches]}
+
+
 @st.composite
 def rough_designs(draw: st.DrawFn) -> Design:
     """Any design the outage model knows, overloads, links, search mode, waiting loads and every source among them."""
@@ -177,6 +192,8 @@ def rough_designs(draw: st.DrawFn) -> Design:
     }
     if draw(st.integers(0, 2)) == 0:
         values = coupled(draw, values)
+    elif draw(st.booleans()):
+        values["wiring"] = leads(draw, values)
     values["simulation"]["time_step_min"] = draw(st.sampled_from([15, 30, 60]))
     return Design.model_validate_json(json.dumps(values))
 

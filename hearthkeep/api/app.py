@@ -20,6 +20,7 @@ from hearthkeep.api import (
     sheets,
     transfer,
     weather,
+    wiring,
 )
 from hearthkeep.api.guard import Guard
 from hearthkeep.api.held import Held
@@ -55,6 +56,7 @@ def create_app(
         weather.router,
         sheets.router,
         transfer.router,
+        wiring.router,
         health.router,
         backups.router,
     )

@@ -47,6 +47,13 @@ from hearthkeep.core.whatif import (
     one_failed,
     prices_of,
 )
+from hearthkeep.core.wiring import (
+    WiringSums,
+    inverter_volts,
+    wiring_figures,
+    wiring_plan,
+    wiring_sums,
+)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -70,6 +77,7 @@ class Assessment:
     arrangement: BankDetail
     one_failed: OneFailed | None
     transfer: TransferReport
+    wiring: WiringSums
     levels: Levels
     prices: Prices
     #: What the pages begin new parts with, and what empty fields stand for.
@@ -97,6 +105,7 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
         arrangement=evidence.arrangement,
         one_failed=evidence.one_failed,
         transfer=evidence.transfer,
+        wiring=wiring_sums(evidence.wiring, evidence.volts),
         levels=Levels(life_frac=life, keep_frac=keep, ease_frac=ease),
         prices=prices,
         usual=usual_of(prepared.design, prepared.rating),
@@ -113,6 +122,7 @@ def _evidence(prepared: PreparedOutage, run: Run) -> Evidence:
     audit = usual_audit(design)
     usual_house = house_watts(audit.rows, design.inverter, prepared.limits)
     bank = bank_sums(design, rating, audit.sums, usual_house)
+    plan = wiring_plan(entered, rating, year_low_c=prepared.scene.year_low_c)
     return Evidence(
         # Findings speak of what was entered; sums and outage are those of the completed design.
         design=design.model_copy(update={"inverter": entered.inverter, "outage": entered.outage}),
@@ -128,6 +138,15 @@ def _evidence(prepared: PreparedOutage, run: Run) -> Evidence:
         generator=prepared.generator,
         year=prepared.year,
         transfer=transfer_report(entered, rating, carried_w=audit.table.ac_w.sum(axis=1)),
+        wiring=plan,
+        volts=inverter_volts(
+            design,
+            rating,
+            plan,
+            peak_w=audit.sums.peak_w,
+            start_w=audit.sums.start_surge_w,
+            direct_w=audit.sums.peak_dc_w,
+        ),
         entered=entered,
         year_distance_km=distance_km(design.site, prepared.year) if prepared.year else 0.0,
     )
@@ -138,7 +157,7 @@ def _bank_detail(prepared: PreparedOutage, loads: LoadSums, bank: BankSums) -> B
     design, rating = prepared.design, prepared.rating
     mean_current_a = bank.daily_drawn_wh / 24 / rating.nominal_v
     heater_day_wh = 24 * heater_w(design.bank)
-    need = need_sheet(design, rating)
+    need = need_sheet(design, rating, prepared.limits.cables)
     return BankDetail(
         sharing=sharing_of(design.bank),
         evening=evening_of(design.bank, current_a=mean_current_a, depth_frac=rating.depth_frac),
@@ -169,5 +188,6 @@ def _figures(prepared: PreparedOutage, evidence: Evidence) -> dict[str, Figure]:
         **inverter_figures(evidence.all_inverters, loads, inverter),
         **charging_figures(prepared, evidence.outage, evidence.charging),
         **transfer_figures(evidence.transfer),
+        **wiring_figures(evidence.wiring, evidence.volts),
         **outage_figures(evidence.outage, time_step_min=design.simulation.time_step_min),
     }

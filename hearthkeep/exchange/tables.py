@@ -6,7 +6,7 @@ import csv
 import io
 import re
 import zipfile
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -129,15 +129,21 @@ def write_csv(rows: Sequence[Sequence[Cell]]) -> bytes:
 
 def write_xlsx(rows: Sequence[Sequence[Cell]], title: str) -> bytes:
     """A workbook of one sheet with a bold first row."""
+    return write_workbook({title: rows})
+
+
+def write_workbook(sheets: Mapping[str, Sequence[Sequence[Cell]]]) -> bytes:
+    """A workbook of several sheets by their titles, each with a bold first row."""
     workbook = Workbook()
-    sheet = workbook.active
-    sheet.title = title
-    for row in rows:
-        sheet.append([_safe(cell) for cell in row])
-    for cell in sheet[1]:
-        cell.font = Font(bold=True)
-    sheet.freeze_panes = "A2"
-    sheet.column_dimensions["A"].width = 32
+    workbook.remove(workbook.active)
+    for title, rows in sheets.items():
+        sheet = workbook.create_sheet(title)
+        for row in rows:
+            sheet.append([_safe(cell) for cell in row])
+        for cell in sheet[1]:
+            cell.font = Font(bold=True)
+        sheet.freeze_panes = "A2"
+        sheet.column_dimensions["A"].width = 32
     out = io.BytesIO()
     workbook.save(out)
     return out.getvalue()

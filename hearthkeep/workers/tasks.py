@@ -32,11 +32,14 @@ from hearthkeep.core.whatif import (
     load_prices,
     rank_inverters,
 )
+from hearthkeep.core.wiring import WiringSheet, wiring_sheet
 from hearthkeep.core.yearly import SunYear, sun_year
 from hearthkeep.exchange import (
     PanelPreview,
     SheetPreview,
     UnitSheet,
+    WiringTable,
+    one_line_svg,
     panel_now,
     read_schedule,
     read_sheet,
@@ -46,7 +49,9 @@ from hearthkeep.exchange import (
     read_workbook,
     schedule_rows,
     sheet_rows,
+    wiring_tables,
     write_csv,
+    write_workbook,
     write_xlsx,
 )
 from hearthkeep.store import MODELS, SHEETS, Checked, Summary, UnitKind, WeatherYears, engine_for
@@ -60,6 +65,7 @@ _REST = TypeAdapter(RestState)
 _ADVICE = TypeAdapter(tuple[Advice, ...])
 _BALANCE = TypeAdapter(Balance)
 _PRICE = TypeAdapter(PriceInHours)
+_WIRING = TypeAdapter(WiringSheet)
 
 _years: WeatherYears | None = None
 
@@ -201,6 +207,43 @@ def schedule_as_csv(body: bytes) -> bytes:
 def schedule_as_xlsx(body: bytes) -> bytes:
     """The panel's circuits as a workbook."""
     return write_xlsx(schedule_rows(read_design(body)), "Panel")
+
+
+# --- wiring
+
+
+def _wiring_of(design: Design) -> WiringSheet:
+    year = _year_of(design)
+    return wiring_sheet(design, year_low_c=None if year is None else float(year.air_c.min()))
+
+
+def wired(body: bytes) -> bytes:
+    """Every run sized, with one-line, board, lists and gates."""
+    return _WIRING.dump_json(_wiring_of(read_design(body)))
+
+
+def wiring_as_csv(body: bytes, which: str) -> bytes:
+    """One of the wiring's lists as CSV."""
+    design = read_design(body)
+    return write_csv(wiring_tables(design, _wiring_of(design))[WiringTable(which)])
+
+
+def wiring_as_xlsx(body: bytes) -> bytes:
+    """The wiring's lists as a workbook."""
+    design = read_design(body)
+    return write_workbook(
+        {table.value.title(): rows for table, rows in wiring_tables(design, _wiring_of(design)).items()}
+    )
+
+
+def one_line_drawn(body: bytes) -> bytes:
+    """The one-line diagram as SVG."""
+    design = read_design(body)
+    return one_line_svg(
+        _wiring_of(design).one_line,
+        title=f"{design.name}: one-line diagram",
+        note="A plan, not a permit: wiring to a house is for a licensed electrician, by the code in force.",
+    )
 
 
 # --- foreign files, each in a process with limits

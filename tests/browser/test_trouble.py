@@ -135,7 +135,7 @@ class DraftOfAnEarlierVersion(BrowserTest):
         self.assertEqual(self.field("policy.ease_level_frac").get_attribute("value"), "45")
         self.until(lambda: self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"] == 7)
         stored = self.app.ask("GET", f"api/designs/{design_id}")["document"]
-        self.assertEqual((stored["schema_version"], stored["policy"]["ease_level_frac"]), (3, 0.45))
+        self.assertEqual((stored["schema_version"], stored["policy"]["ease_level_frac"]), (4, 0.45))
         self.assertNotIn("rules", stored)
 
 

@@ -312,6 +312,31 @@ def asks_in(design: Design, load: Load, number: int, hour: int, sun_by_hour: lis
     )
 
 
+#: Class 5 copper at 20 °C [Ω/km], from IEC 60228; it is counted at 70 °C.
+OHM_PER_KM = {"16": 1.21, "35": 0.554, "95": 0.206}
+
+
+class Cable:
+    """What the bank gives for what arrives: a flat part more, or what leads of a size and a length lose at nominal volts."""
+
+    def __init__(self, design: Design) -> None:
+        self.flat, self.volts = design.wiring.loss_frac, design.bank.unit_v * design.bank.series
+        runs = {entry.run: entry for entry in design.wiring.runs if not entry.run.startswith("branch")}
+        ohm = {
+            key: 2 * entry.length_m / 1000 * OHM_PER_KM[entry.size] * (1 + 0.00393 * 50) for key, entry in runs.items()
+        }
+        units = [value for key, value in ohm.items() if key.startswith("inverter")]
+        # Each unit carries its part of the current in leads of its own.
+        self.near, self.far = ohm.get("bank", 0.0), sum(units) / max(len(units), 1) ** 2
+
+    def from_bank(self, direct: float, inverter: float) -> float:
+        """Watts at the bank for direct current and for the inverter's input."""
+        if self.flat is not None:
+            return (direct + inverter) * (1 + self.flat)
+        arrives = direct + inverter + self.far * (inverter / self.volts) ** 2
+        return arrives + self.near * (arrives / self.volts) ** 2
+
+
 class House:
     """What is taken and served when so many tiers are in, for one hour of one day."""
 
@@ -328,7 +353,7 @@ class House:
             # What the array is to follow must not sleep.
             self.wakes_at = 0.0
         self.per_watt = 1.0 if self.rated == 0 else (self.rated / inverter.efficiency_frac - self.idle) / self.rated
-        self.more = 1 + design.wiring.loss_frac
+        self.cable = Cable(design)
 
     def of(self, tier: int, is_ac: bool) -> list[Asks]:
         return [one for one in self.asks if one.tier == tier and one.is_ac == is_ac]
@@ -345,7 +370,8 @@ class House:
         for tier in range(tiers):
             more = sum(one.running * one.converter for one in self.of(tier, False))
             by_inverter = house * self.per_watt if mode == INVERTER_ON else 0.0
-            if (direct + more + by_inverter) * self.more > self.bank.discharge_limit_w + 1e-9:
+            own = self.idle if takes_idle else 0.0
+            if self.cable.from_bank(direct + more - own, own + by_inverter) > self.bank.discharge_limit_w + 1e-9:
                 if mode != ON_GENERATOR:
                     break
             elif direct_tiers == tier:
@@ -362,7 +388,10 @@ class House:
                 carries = (
                     with_this <= self.rated + 1e-9
                     and with_this + rise <= self.surge + 1e-9
-                    and (direct + with_this * self.per_watt) * self.more <= self.bank.discharge_limit_w + 1e-9
+                    and self.cable.from_bank(
+                        direct - self.idle * takes_idle, self.idle * takes_idle + with_this * self.per_watt
+                    )
+                    <= self.bank.discharge_limit_w + 1e-9
                     and not (self.is_off and with_this > 0)
                 )
             house_goes_on = house_goes_on and carries
@@ -410,15 +439,15 @@ class House:
                 by_tier[one.tier] += one.average
                 taken += one.average * one.converter
         if mode == ON_GENERATOR:
-            return [taken * self.more, house, sum(by_tier), 0.0, *by_tier, left, 0.0, 0.0]
+            return [self.cable.from_bank(taken, 0.0), house, sum(by_tier), 0.0, *by_tier, left, 0.0, 0.0]
         ready = 0.0
         owns = any(one.is_ac and one.tier < tiers for one in self.asks)
         if mode == INVERTER_ON and owns and not self.is_off and direct_tiers > 0 and self.rated > 0:
             ready = part * self.search_w + (1 - part) * self.idle if self.wakes_at > 0 else self.idle
-        taken += ready + house * self.per_watt
+        through = ready + house * self.per_watt
         leads = mode == INVERTER_ON and owns and not self.is_off and direct_tiers > 0 and self.rated > 0
         idle = ready if house <= 0 else 0.0
-        return [taken * self.more, 0.0, sum(by_tier), idle, *by_tier, left, house, float(leads)]
+        return [self.cable.from_bank(taken, through), 0.0, sum(by_tier), idle, *by_tier, left, house, float(leads)]
 
 
 #: Columns of the table that House.serve fills and the stepper reads.
@@ -517,7 +546,7 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
         follower[:] = (
             {"frequency": 0, "blocks": tied.blocks, "none": 1}[tied.throttle.value],
             inverter.units * inverter.rated_w if tied.charge_w is None else tied.charge_w,
-            1 / per_watt, per_watt * (1 + design.wiring.loss_frac), tied.back_soc_frac,
+            1 / per_watt, per_watt * (1 + (design.wiring.loss_frac or 0.0)), tied.back_soc_frac,
         )  # fmt: skip
     found = _step(
         np.array(spans), row, served, asked, sources.offered, sources.passed, sources.small, sources.coupled, sources.beyond,

@@ -9,6 +9,7 @@ from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design
 from hearthkeep.core.sources import made_up_year, source_currents
 from tests.core.made_transfers import RIGHT, WRONG, house, on_the_rack
+from tests.core.wiring_cases import CASES as WIRING_CASES
 from tests.support.designs import array, birchrow, changed, load, moved, simple
 
 LEAD = {"chemistry": "flooded", "depth_frac": 0.5, "cutoff_soc_frac": 0.2}
@@ -212,6 +213,7 @@ def findings_of(code: str, design: Design):
     return assess(design, YEARS.get(code) if design.site.weather_year else None).findings
 
 
+CASES |= WIRING_CASES
 CASES |= {
     **{
         code: moved(RIGHT[base](), fields)

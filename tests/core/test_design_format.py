@@ -36,6 +36,11 @@ WHOLE["transfer"] = {
         {"id": "c2", "slot": 2, "name": "d", "breaker_a": 15},
     ],
 }
+WHOLE["wiring"] = {
+    "runs": [{"run": "bank", "unknown": ["size"]}, {"run": "grid"}],
+    "board": {"places": [{"part": "bus", "x_mm": 1, "y_mm": 1}, {"part": "panel", "x_mm": 1, "y_mm": 1}]},
+    "prices": [{"item": "a", "price": 1}, {"item": "b", "price": 1}],
+}
 WHOLE["inverter"]["sheet"] = {"name": "s"}
 READINGS = {
     "nameplate": {"volts_v": 120, "current_a": 1}, "spot": {"reading_w": 10},

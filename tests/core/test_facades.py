@@ -19,6 +19,7 @@ PACKAGES = (
     "sources",
     "transfer",
     "whatif",
+    "wiring",
     "yearly",
 )
 #: Rooms behind the door that another package may enter by name, and why.

@@ -4,7 +4,7 @@ import unittest
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import rate
-from hearthkeep.core.inverter import Overload, house_watts, limits_of
+from hearthkeep.core.inverter import NO_CABLES, Overload, house_watts, limits_of
 from hearthkeep.core.inverter.fit import AC_TIERS, DC_TIERS, GENERATOR_TIERS, GENERATOR_WHY, WHY
 from hearthkeep.core.loads import DayKind, rows_from
 from tests.support.designs import load, simple
@@ -18,7 +18,7 @@ def fitted(*loads, generator_w=0.0, generator_surge_w=0.0, wiring=0.0, **parts):
     limits = limits_of(
         design.inverter,
         discharge_limit_w=rate(design.bank).discharge_limit_w,
-        wiring_loss_frac=wiring,
+        cables=NO_CABLES._replace(flat_frac=wiring),
         generator_w=generator_w,
         generator_surge_w=generator_surge_w,
     )

@@ -4,6 +4,7 @@ import unittest
 from typing import Any
 
 from tests.core.test_checks import CASES, findings_of
+from tests.core.wiring_cases import QUIET as WIRING_QUIET
 from tests.support.designs import load, moved
 
 KNOWN = {"kind": "nameplate", "volts_v": 10.0, "current_a": 1.0}
@@ -191,6 +192,7 @@ QUIET: dict[str, dict[str, Any]] = {
     "ARRAY_BESIDE_GENERATOR": {"charging.generator.charges_only": True},
     "SEARCH_WITH_ARRAY": {"inverter.search_threshold_w": 0.0},
 }
+QUIET |= WIRING_QUIET
 
 
 class JustBelow(unittest.TestCase):

@@ -49,7 +49,7 @@ class BadInput(unittest.TestCase):
         ("bank.depth_frac", 1.2, "bank.depth_frac", "0.05 to 1"),
         ("inverter.idle_w", 1999, "inverter", "idle_w must be within"),
         ("inverter.surge_w", 10, "inverter", "surge_w must be at least"),
-        ("schema_version", 4, "schema_version", "3"),
+        ("schema_version", 5, "schema_version", "4"),
     )
 
     def test_each_is_refused_by_its_field(self):

@@ -212,7 +212,7 @@ class EveryRelease(BackupTest):
                 self.assertEqual(len(ids), 2)
                 for design_id, head in ids:
                     found = Designs(engine).get(design_id)
-                    self.assertEqual((found.revision, found.document.schema_version), (head, 3))
+                    self.assertEqual((found.revision, found.document.schema_version), (head, 4))
                     self.assertEqual(len(Designs(engine).history(design_id)), head)
                     for step in range(1, head + 1):
                         Designs(engine).revision(design_id, step)

@@ -16,7 +16,9 @@ from tests.support.designs import ROOT
 
 DOCUMENT = ROOT / "docs" / "design-format.md"
 HEAD = "| field | accepted | default | meaning |\n| --- | --- | --- | --- |\n"
-IDENTIFIER = r"^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$"
+#: A key: what it begins with, what may follow, and how much of that.
+KEY = re.compile(r"^\^\[([^\]]+)\]\[([^\]]+)\]\{0,(\d+)\}\$$")
+LETTERS = {"A-Za-z0-9_-": "letters, digits, `_`, `-`", "A-Za-z0-9_./ -": "letters, digits, blanks, `_`, `-`, `.`, `/`"}
 Schema = dict[str, Any]
 
 
@@ -94,8 +96,9 @@ def _accepted(root: Schema, field: Schema) -> str:
         return "ISO date and time, no offset"
     if field.get("format") == "wire-size":
         return "a size such as `14`, `1/0`, `2.5`"
-    if field.get("pattern") == IDENTIFIER:
-        return "letters, digits, `_`, `-`, up to 40"
+    key = KEY.match(field.get("pattern", ""))
+    if key:
+        return f"{LETTERS[key[2]]}, up to {int(key[3]) + 1}"
     low, high = field.get("minLength", 0), field["maxLength"]
     return f"{low} to {high:,} characters" if low else f"up to {high:,} characters"
 

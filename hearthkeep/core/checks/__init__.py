@@ -19,6 +19,10 @@ from hearthkeep.core.checks import (
     transfer_coupling,
     transfer_ratings,
     weather,
+    wiring,
+    wiring_board,
+    wiring_devices,
+    wiring_volts,
 )
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
 
@@ -43,6 +47,10 @@ REGISTRY: tuple[Check, ...] = (
     *transfer_ratings.CHECKS,
     *transfer_coupling.CHECKS,
     *transfer.PAPERS,
+    *wiring.CHECKS,
+    *wiring_devices.CHECKS,
+    *wiring_volts.CHECKS,
+    *wiring_board.CHECKS,
 )
 
 __all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step"]

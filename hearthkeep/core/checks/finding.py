@@ -14,6 +14,7 @@ from hearthkeep.core.sizing import BankDetail, BankSums, InverterSums
 from hearthkeep.core.sources import GeneratorRating, WeatherYear
 from hearthkeep.core.transfer import TransferReport
 from hearthkeep.core.whatif import ChargingSums, OneFailed
+from hearthkeep.core.wiring import InverterVolts, WiringPlan
 
 __all__ = [
     "COMMON_PRACTICE",
@@ -50,6 +51,7 @@ class Step(StrEnum):
     INVERTER = "inverter"
     CHARGING = "charging"
     TRANSFER = "transfer"
+    WIRING = "wiring"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -107,6 +109,9 @@ class Evidence:
     year_distance_km: float
     #: How the house is switched over; `design.loads` are those that are carried.
     transfer: TransferReport
+    #: Every run, sized or judged; and the inverter's volts while it works hard, none where they are not known.
+    wiring: WiringPlan
+    volts: InverterVolts | None
     #: The design as it was entered.
     entered: Design
 

@@ -21,7 +21,6 @@ from hearthkeep.core.design.document import (
     Policy,
     Practice,
     Simulation,
-    Wiring,
 )
 from hearthkeep.core.design.generator import MOST_STOCK_L, Fuel, Generator
 from hearthkeep.core.design.hours import hours_in, merge_spans
@@ -61,6 +60,16 @@ from hearthkeep.core.design.transfer import (
     Transfer,
     Use,
 )
+from hearthkeep.core.design.wiring import (
+    Board,
+    DeviceKind,
+    Disconnects,
+    FedFrom,
+    PartPlace,
+    RunFact,
+    RunSet,
+    Wiring,
+)
 
 __all__ = [
     "MAX_DOCUMENT_BYTES",
@@ -77,6 +86,7 @@ __all__ = [
     "Bank",
     "BatterySheet",
     "BenchCharger",
+    "Board",
     "Build",
     "Bypass",
     "Charging",
@@ -89,7 +99,10 @@ __all__ = [
     "DcReading",
     "Design",
     "Device",
+    "DeviceKind",
+    "Disconnects",
     "EnergyLabel",
+    "FedFrom",
     "Feed",
     "Fuel",
     "Generator",
@@ -116,10 +129,13 @@ __all__ = [
     "Outage",
     "OutageDay",
     "Output",
+    "PartPlace",
     "Place",
     "Policy",
     "Practice",
     "Quality",
+    "RunFact",
+    "RunSet",
     "Service",
     "Simulation",
     "Site",

@@ -1,4 +1,4 @@
-"""The Design document, version 3: everything the designer decides, as one value."""
+"""The Design document, version 4: everything the designer decides, as one value."""
 
 from __future__ import annotations
 
@@ -15,8 +15,9 @@ from hearthkeep.core.design.inverter import Inverter
 from hearthkeep.core.design.loads import Load
 from hearthkeep.core.design.site import Outage, Site
 from hearthkeep.core.design.transfer import Transfer, placed_wrongly
+from hearthkeep.core.design.wiring import Wiring
 
-SCHEMA_VERSION = 3
+SCHEMA_VERSION = 4
 MAX_LOADS = 400
 
 
@@ -47,17 +48,10 @@ class Simulation(DesignPart):
     time_step_min: Literal[5, 15, 30, 60] = 15
 
 
-class Wiring(DesignPart):
-    """Losses in cable and terminals between bank and loads."""
-
-    #: Part of the power drawn from the direct-current bus that the wiring turns to heat.
-    loss_frac: Annotated[float, Field(strict=True, ge=0, le=0.2)] = 0.01
-
-
 class Design(DesignPart):
     """A whole design. Frozen: a change makes a new one."""
 
-    schema_version: Literal[3] = 3
+    schema_version: Literal[4] = 4
     name: Name
     kind: Kind
     practice: Practice

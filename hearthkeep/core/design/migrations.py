@@ -53,7 +53,19 @@ def _to_3(values: Values) -> Values:
     return values
 
 
+#: The flat loss that a document of version 3 counted where it named none.
+LOSS_BEFORE_4 = 0.01
+
+
+def _to_4(values: Values) -> Values:
+    """Runs are new, and count where no flat loss is named: the one that counted until now is written down."""
+    wiring = values.get("wiring", {})
+    if not isinstance(wiring, dict):
+        return values
+    return {**values, "wiring": {"loss_frac": LOSS_BEFORE_4, **wiring}}
+
+
 #: From version n to n + 1.
-STEPS: dict[int, Callable[[Values], Values]] = {1: _to_2, 2: _to_3}
+STEPS: dict[int, Callable[[Values], Values]] = {1: _to_2, 2: _to_3, 3: _to_4}
 if set(STEPS) != set(range(1, SCHEMA_VERSION)):
     raise RuntimeError("each earlier version of the Design document needs its step")

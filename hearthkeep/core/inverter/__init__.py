@@ -1,5 +1,6 @@
 """Inverter: losses, standing draw, and which loads fit it together."""
 
+from hearthkeep.core.inverter.cables import NO_CABLES, Cables, lost_in_runs_w
 from hearthkeep.core.inverter.draws import Draws, draws_of
 from hearthkeep.core.inverter.fit import Limits, Overload, limits_of
 from hearthkeep.core.inverter.house import (
@@ -12,6 +13,8 @@ from hearthkeep.core.inverter.house import (
 from hearthkeep.core.inverter.losses import input_w, low_battery_current_a, marginal_efficiency
 
 __all__ = [
+    "NO_CABLES",
+    "Cables",
     "Draws",
     "HouseWatts",
     "Limits",
@@ -22,6 +25,7 @@ __all__ = [
     "house_without",
     "input_w",
     "limits_of",
+    "lost_in_runs_w",
     "low_battery_current_a",
     "marginal_efficiency",
     "off_hours",

@@ -11,6 +11,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from hearthkeep.core.inverter.cables import lost_in_runs_w
 from hearthkeep.core.inverter.fit import (
     AC_TIERS,
     BANK_CURRENT,
@@ -35,8 +36,9 @@ MODES = 3
 #: tier; whether any tier asks for more; and the one of Life and Keep that goes dark, -1 for neither.
 LOAD, CONVERSION, WIRING, HOUSE, DIRECT, IDLES, BLOCKED, CAUSE, SERVED = 0, 1, 2, 3, 4, 5, 6, 7, 8
 ANY_SHORT, DARK_TIER = 12, 13
-#: House current through the inverter [W], and whether it makes a supply that a coupled array can follow.
-HOUSE_AC, FORMS, COLUMNS = 14, 15, 16
+#: House current through the inverter [W]; whether it makes a supply that a coupled array can follow; and what each watt of house
+#: current takes at the direct-current bus, the part of the wiring's loss that falls on it included.
+HOUSE_AC, FORMS, BUS_PER_AC, COLUMNS = 14, 15, 16, 17
 #: What is asked and left unserved counts from here on [W].
 SHORT_FROM_W = 1e-9
 
@@ -74,11 +76,11 @@ def draws_of(house: HouseWatts) -> Draws:
                 on, last = cell_of(ON, hour, number, hours), number - 1
                 off, generator = cell_of(OFF, hour, number, hours), cell_of(GENERATOR, hour, number, hours)
                 _fill_on(table, on, watts, dead_w, standing_w, forms[hour, last], fits, hour, last, limits)
-                _fill_direct(table, off, watts, fits, hour, last, limits.wiring_frac)
+                _fill_direct(table, off, watts, fits, hour, last, limits.cables)
                 _block(table, off, watts, hour, number, number, fits[hour, last, DIRECT_TIERS])
                 table[off, CAUSE] = BANK_CURRENT
                 if has_generator:
-                    _fill_direct(table, generator, watts, fits, hour, last, limits.wiring_frac)
+                    _fill_direct(table, generator, watts, fits, hour, last, limits.cables)
                     _fill_generator(table, generator, watts, fits, hour, last)
             for mode in range(modes):
                 _count_short(table, cell_of(mode, hour, number, hours), asked_w, hour)
@@ -105,11 +107,15 @@ def _fill_on(table, cell, watts, dead_w, standing_w, forms, fits, hour, last, li
         ac_w += alive_w
         table[cell, SERVED + tier] += alive_w
     stands_w = standing_w[hour, last] if dc_tiers > 0 else 0.0
-    input_w = stands_w + ac_w * limits.bus_w_per_ac_w / (1.0 + limits.wiring_frac)
+    flat_frac = limits.cables.flat_frac
+    input_w = stands_w + ac_w * limits.bus_w_per_ac_w / (1.0 + flat_frac)
+    taken_w = direct_w + input_w
+    lost_w = lost_in_runs_w(direct_w, input_w, limits.cables)
     table[cell, LOAD] = load_w + ac_w
     table[cell, CONVERSION] = direct_w - load_w + input_w - ac_w
-    table[cell, WIRING] = limits.wiring_frac * (direct_w + input_w)
-    table[cell, DIRECT] = (1.0 + limits.wiring_frac) * (direct_w + input_w)
+    table[cell, WIRING] = flat_frac * taken_w + lost_w
+    table[cell, DIRECT] = (1.0 + flat_frac) * taken_w + lost_w
+    table[cell, BUS_PER_AC] = limits.bus_w_per_ac_w * (1.0 + (lost_w / taken_w if taken_w > 0.0 else 0.0))
     table[cell, IDLES] = stands_w if ac_w <= 0.0 else 0.0
     table[cell, HOUSE_AC] = ac_w
     table[cell, FORMS] = 1.0 if forms and dc_tiers > 0 else 0.0
@@ -118,7 +124,7 @@ def _fill_on(table, cell, watts, dead_w, standing_w, forms, fits, hour, last, li
 
 
 @njit(cache=True, inline="always")
-def _fill_direct(table, cell, watts, fits, hour, last, wiring):  # type: ignore[no-untyped-def]
+def _fill_direct(table, cell, watts, fits, hour, last, cables):  # type: ignore[no-untyped-def]
     """Direct current alone, with the inverter off or beside a generator that carries the rest."""
     load_w = 0.0
     direct_w = 0.0
@@ -128,8 +134,9 @@ def _fill_direct(table, cell, watts, fits, hour, last, wiring):  # type: ignore[
         table[cell, SERVED + tier] = watts[hour, tier, DC]
     table[cell, LOAD] = load_w
     table[cell, CONVERSION] = direct_w - load_w
-    table[cell, WIRING] = wiring * direct_w
-    table[cell, DIRECT] = (1.0 + wiring) * direct_w
+    lost_w = lost_in_runs_w(direct_w, 0.0, cables)
+    table[cell, WIRING] = cables.flat_frac * direct_w + lost_w
+    table[cell, DIRECT] = (1.0 + cables.flat_frac) * direct_w + lost_w
 
 
 @njit(cache=True, inline="always")

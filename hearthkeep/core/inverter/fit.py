@@ -10,6 +10,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from hearthkeep.core.design import Inverter
+from hearthkeep.core.inverter.cables import Cables, lost_in_runs_w
 from hearthkeep.core.inverter.losses import marginal_efficiency
 from hearthkeep.core.loads import TierSums
 from hearthkeep.core.loads.table import COINCIDENT_AC, COINCIDENT_DC, START_RISE
@@ -45,9 +46,9 @@ class Limits(NamedTuple):
     idle_w: float
     search_w: float
     search_threshold_w: float
-    #: Direct-current watts taken for each house watt, wiring included.
+    #: Direct-current watts taken for each house watt, a flat loss in the wiring included.
     bus_w_per_ac_w: float
-    wiring_frac: float
+    cables: Cables
     #: What the generator carries through the transfer relay; 0 without one [W].
     generator_w: float
     generator_surge_w: float
@@ -85,14 +86,13 @@ def _fit_inverter(watts, hour, last, idle_w, is_off, limits, fits):  # type: ign
 
     The first tier whose house current does not fit also keeps out that of all below it; their direct current may still fit.
     """
-    per_watt, wiring = limits.bus_w_per_ac_w, limits.wiring_frac
-    direct_w = idle_w
+    direct_w = 0.0
     running_w = 0.0
     rise_w = 0.0
     house_fits = True
     for tier in range(last + 1):
         more_direct_w = direct_w + watts[hour, tier, COINCIDENT_DC]
-        if more_direct_w * (1 + wiring) + running_w * per_watt > limits.discharge_w + 1e-9:
+        if _asked_of_bank_w(more_direct_w, idle_w, running_w, limits) > limits.discharge_w + 1e-9:
             if house_fits:
                 fits[hour, last, WHY] = BANK_CURRENT
             break
@@ -109,7 +109,7 @@ def _fit_inverter(watts, hour, last, idle_w, is_off, limits, fits):  # type: ign
             fits[hour, last, WHY] = RATING
         elif more_w + rise_w > limits.surge_w + 1e-9:
             fits[hour, last, WHY] = SURGE
-        elif direct_w * (1 + wiring) + more_w * per_watt > limits.discharge_w + 1e-9:
+        elif _asked_of_bank_w(direct_w, idle_w, more_w, limits) > limits.discharge_w + 1e-9:
             fits[hour, last, WHY] = BANK_CURRENT
         else:
             running_w = more_w
@@ -118,12 +118,21 @@ def _fit_inverter(watts, hour, last, idle_w, is_off, limits, fits):  # type: ign
 
 
 @njit(cache=True, inline="always")
+def _asked_of_bank_w(direct_w, idle_w, house_w, limits):  # type: ignore[no-untyped-def]
+    """What the bank has to give for direct current, an idling inverter and house current together [W]."""
+    flat = 1 + limits.cables.flat_frac
+    input_w = idle_w + house_w * limits.bus_w_per_ac_w / flat
+    asked_w = (direct_w + idle_w) * flat + house_w * limits.bus_w_per_ac_w
+    return asked_w + lost_in_runs_w(direct_w, input_w, limits.cables)
+
+
+@njit(cache=True, inline="always")
 def _fit_direct(watts, hour, last, limits, fits):  # type: ignore[no-untyped-def]
     """Direct current alone, while the inverter takes nothing."""
     direct_w = 0.0
     for tier in range(last + 1):
         direct_w += watts[hour, tier, COINCIDENT_DC]
-        if direct_w * (1 + limits.wiring_frac) > limits.discharge_w + 1e-9:
+        if _asked_of_bank_w(direct_w, 0.0, 0.0, limits) > limits.discharge_w + 1e-9:
             break
         fits[hour, last, DIRECT_TIERS] = tier + 1
 
@@ -149,7 +158,7 @@ def limits_of(
     inverter: Inverter,
     *,
     discharge_limit_w: float,
-    wiring_loss_frac: float,
+    cables: Cables,
     generator_w: float = 0.0,
     generator_surge_w: float = 0.0,
 ) -> Limits:
@@ -162,8 +171,8 @@ def limits_of(
         idle_w=inverter.idle_w if is_there else 0.0,
         search_w=inverter.search_w if is_there else 0.0,
         search_threshold_w=inverter.search_threshold_w,
-        bus_w_per_ac_w=(1 + wiring_loss_frac) / marginal_efficiency(inverter),
-        wiring_frac=wiring_loss_frac,
+        bus_w_per_ac_w=(1 + cables.flat_frac) / marginal_efficiency(inverter),
+        cables=cables,
         generator_w=generator_w,
         generator_surge_w=generator_surge_w,
     )

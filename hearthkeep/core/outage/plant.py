@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from hearthkeep.core.bank import BankRating, acceptance_of
 from hearthkeep.core.design import Design, Generator, Throttle
-from hearthkeep.core.inverter import Limits, limits_of, marginal_efficiency
+from hearthkeep.core.inverter import Cables, Limits, limits_of, marginal_efficiency
 from hearthkeep.core.outage.kernel import NO_COUPLED, NO_GENERATOR, CoupledPlant, GeneratorPlant, Plant
 from hearthkeep.core.sources import GeneratorRating
 from hearthkeep.core.transfer import is_coupled
@@ -22,7 +22,7 @@ def drop_levels_frac(design: Design, rating: BankRating) -> tuple[float, float, 
     )
 
 
-def limits_for(design: Design, rating: BankRating, generator: GeneratorRating | None) -> Limits:
+def limits_for(design: Design, rating: BankRating, generator: GeneratorRating | None, cables: Cables) -> Limits:
     """What inverter, generator, bank and wiring allow."""
     # A coupled array needs a supply that never sleeps: search mode is off beside it.
     inverter = design.inverter
@@ -31,14 +31,16 @@ def limits_for(design: Design, rating: BankRating, generator: GeneratorRating | 
     return limits_of(
         inverter,
         discharge_limit_w=rating.discharge_limit_w,
-        wiring_loss_frac=design.wiring.loss_frac,
+        cables=cables,
         generator_w=generator.rated_w if generator else 0.0,
         generator_surge_w=generator.surge_w if generator else 0.0,
     )
 
 
-def plant_of(design: Design, rating: BankRating, generator: GeneratorRating | None, *, start_frac: float) -> Plant:
-    """The plant at a state of charge."""
+def plant_of(
+    design: Design, rating: BankRating, generator: GeneratorRating | None, *, start_frac: float, flat_frac: float
+) -> Plant:
+    """The plant at a state of charge; `flat_frac` is a flat loss in the wiring."""
     capacity_wh = rating.capacity_wh
     life, keep, ease = drop_levels_frac(design, rating)
     return Plant(
@@ -60,7 +62,7 @@ def plant_of(design: Design, rating: BankRating, generator: GeneratorRating | No
         rated_power_w=rating.rated_current_a * rating.nominal_v,
         one_source=design.charging.one_source,
         generator=_generator_plant(design.charging.generator, generator, capacity_wh),
-        coupled=_coupled_plant(design, capacity_wh),
+        coupled=_coupled_plant(design, capacity_wh, flat_frac),
     )
 
 
@@ -68,8 +70,8 @@ def _returns_frac(level_frac: float) -> float:
     return min(level_frac + RETURN_MARGIN_FRAC, 1.0)
 
 
-def _coupled_plant(design: Design, capacity_wh: float) -> CoupledPlant:
-    unit, inverter, wiring = design.charging.grid_tied, design.inverter, design.wiring.loss_frac
+def _coupled_plant(design: Design, capacity_wh: float, flat_frac: float) -> CoupledPlant:
+    unit, inverter = design.charging.grid_tied, design.inverter
     if unit is None or not is_coupled(design):
         return NO_COUPLED
     efficiency = marginal_efficiency(inverter)
@@ -79,9 +81,9 @@ def _coupled_plant(design: Design, capacity_wh: float) -> CoupledPlant:
         back_wh=unit.back_soc_frac * capacity_wh,
         charger_w=inverter.rated_w if unit.charge_w is None else unit.charge_w,
         efficiency=efficiency,
-        bus_w_per_ac_w=(1 + wiring) / efficiency,
+        bus_w_per_ac_w=(1 + flat_frac) / efficiency,
         conversion_per_ac_w=1 / efficiency - 1,
-        wiring_per_ac_w=wiring / efficiency,
+        wiring_per_ac_w=flat_frac / efficiency,
     )
 
 

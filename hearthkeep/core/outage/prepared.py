@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from hearthkeep.core.bank import BankRating, rate
-from hearthkeep.core.design import Design
-from hearthkeep.core.inverter import Draws, HouseWatts, Limits, draws_of, house_watts
+from hearthkeep.core.design import Design, Inverter
+from hearthkeep.core.inverter import Cables, Draws, HouseWatts, Limits, draws_of, house_watts
 from hearthkeep.core.loads import LoadRows, rows_from
 from hearthkeep.core.outage import kernel
 from hearthkeep.core.outage.completed import completed
@@ -16,6 +16,7 @@ from hearthkeep.core.outage.plant import limits_for, plant_of
 from hearthkeep.core.outage.scene import Scene, scene_of
 from hearthkeep.core.outage.warning_fill import WarningFill, fill_in_warning
 from hearthkeep.core.sources import GeneratorRating, WeatherYear, rate_generator
+from hearthkeep.core.wiring import cables_of
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -62,7 +63,8 @@ class PreparedOutage:
         """The same sun and loads with other parts of the design: bank, inverter, or the generator in charging."""
         design = self.design.model_copy(update=dict(parts))
         rating, generator = rate(design.bank), rate_generator(design)
-        fill, limits = fill_in_warning(design, rating), limits_for(design, rating, generator)
+        fill, cables = fill_in_warning(design, rating), self._cables_with(parts, rating)
+        limits = limits_for(design, rating, generator, cables)
         house = (
             self.house
             if limits == self.limits and not _switches(parts)
@@ -77,8 +79,16 @@ class PreparedOutage:
             limits=limits,
             house=house,
             draws=self.draws if house is self.house else draws_of(house),
-            plant=plant_of(design, rating, generator, start_frac=fill.reached_frac),
+            plant=plant_of(design, rating, generator, start_frac=fill.reached_frac, flat_frac=cables.flat_frac),
         )
+
+    def _cables_with(self, parts: Mapping[str, object], rating: BankRating) -> Cables:
+        """Cables of the design as entered with other parts; several like inverters are several again, each on its own leads."""
+        changes = dict(parts)
+        combined = changes.get("inverter")
+        if isinstance(combined, Inverter):
+            changes["inverter"] = _taken_apart(combined, self.entered.inverter)
+        return cables_of(self.entered.model_copy(update=changes), rating)
 
     def with_scene(self, scene: Scene) -> PreparedOutage:
         """The same house under another sun; loads that wait for it find other hours."""
@@ -97,6 +107,12 @@ class PreparedOutage:
         return replace(self, plant=plant)
 
 
+def _taken_apart(combined: Inverter, unit: Inverter) -> Inverter:
+    """Several of a unit, where that is what they add up to; else the inverter as it is."""
+    count = round(combined.rated_w / unit.rated_w) if unit.rated_w > 0 else 0
+    return unit.model_copy(update={"units": count}) if count > 0 and unit.of_units(count) == combined else combined
+
+
 def _switches(parts: Mapping[str, object]) -> bool:
     """Whether the inverter is changed, whose hours off are not among the limits."""
     return "inverter" in parts
@@ -108,7 +124,8 @@ def prepare(entered: Design, year: WeatherYear | None = None) -> PreparedOutage:
     rating, generator = rate(design.bank), rate_generator(design)
     scene = scene_of(design, rating, year)
     rows = rows_from(design.loads, scene.kinds)
-    fill, limits = fill_in_warning(design, rating), limits_for(design, rating, generator)
+    fill, cables = fill_in_warning(design, rating), cables_of(entered, rating)
+    limits = limits_for(design, rating, generator, cables)
     house = house_watts(rows, design.inverter, limits)
     return PreparedOutage(
         entered=entered,
@@ -122,5 +139,5 @@ def prepare(entered: Design, year: WeatherYear | None = None) -> PreparedOutage:
         limits=limits,
         house=house,
         draws=draws_of(house),
-        plant=plant_of(design, rating, generator, start_frac=fill.reached_frac),
+        plant=plant_of(design, rating, generator, start_frac=fill.reached_frac, flat_frac=cables.flat_frac),
     )

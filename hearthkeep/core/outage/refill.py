@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 
 from hearthkeep.core.design import Inverter
-from hearthkeep.core.inverter import Draws, draws_of, house_watts, limits_of
+from hearthkeep.core.inverter import NO_CABLES, Draws, draws_of, house_watts, limits_of
 from hearthkeep.core.loads import DayKind, rows_from
 from hearthkeep.core.outage import kernel
 from hearthkeep.core.outage.kernel import NO_GENERATOR, Steps
@@ -48,6 +48,6 @@ def hours_back_to_full(prepared: PreparedOutage, *, stored_wh: float) -> float |
 @lru_cache(maxsize=1)
 def _nothing_drawn() -> Draws:
     """A day without loads."""
-    limits = limits_of(_NONE, discharge_limit_w=0.0, wiring_loss_frac=0.0)
+    limits = limits_of(_NONE, discharge_limit_w=0.0, cables=NO_CABLES)
     draws: Draws = draws_of(house_watts(rows_from((), (DayKind(month=1),)), _NONE, limits))
     return draws

@@ -21,7 +21,9 @@ def ieee_485_rows() -> tuple[TemperatureRow, ...]:
 
     Source: IEEE Std 485, Table 1 (values from memory). Fahrenheit is the table's key, so °C is computed from it.
     """
-    return tuple(TemperatureRow((row["f"] - 32) / 1.8, row["factor"]) for row in _table("ieee_485_temperature")["rows"])
+    return tuple(
+        TemperatureRow((row["f"] - 32) / 1.8, row["factor"]) for row in table_of("ieee_485_temperature")["rows"]
+    )
 
 
 class CodeLetterRow(NamedTuple):
@@ -38,7 +40,7 @@ def code_letter_rows() -> dict[str, CodeLetterRow]:
 
     Source: NEC Table 430.7(B), 2023 (values from memory).
     """
-    rows = _table("nec_430_motors")["rows"]
+    rows = table_of("nec_430_motors")["rows"]
     return {row["letter"]: CodeLetterRow(row["letter"], row["lo"], row["hi"]) for row in rows}
 
 
@@ -55,7 +57,7 @@ def motor_current_rows() -> tuple[MotorCurrentRow, ...]:
 
     Source: NEC Table 430.248, 2023 (values from memory).
     """
-    table = _table("nec_430_motors")["flc_430_248_single_phase_a"]
+    table = table_of("nec_430_motors")["flc_430_248_single_phase_a"]
     rows = (MotorCurrentRow(_ratio(size), float(amps["115V"])) for size, amps in table.items())
     return tuple(sorted(rows))
 
@@ -78,7 +80,7 @@ def gas_rows() -> dict[str, GasRow]:
 
     Source: IEC 62485-2, clause 7.2, Table 1 (values from memory).
     """
-    rows = {row["type"]: row for row in _table("iec_62485_2_ventilation")["rows"]}
+    rows = {row["type"]: row for row in table_of("iec_62485_2_ventilation")["rows"]}
     return {
         name: GasRow(rows[key]["igas_float"], rows[key]["igas_boost"])
         for name, key in (("vented", "lead_acid_vented_Sb_lt_3pct"), ("valve_regulated", "lead_acid_VRLA"))
@@ -91,15 +93,16 @@ def rest_voltage_rows(kind: str) -> tuple[tuple[float, float], ...]:
 
     Common practice, no source; values from memory. `kind` is flooded_12v, agm_12v or lfp_12v.
     """
-    return tuple(sorted((float(soc) / 100, float(volts)) for soc, volts in _table("rest_voltage")[kind].items()))
+    return tuple(sorted((float(soc) / 100, float(volts)) for soc, volts in table_of("rest_voltage")[kind].items()))
 
 
 class AmpacityRow(NamedTuple):
-    """Ampacity of a copper conductor at the 60 °C and the 75 °C column [A]."""
+    """Ampacity of a copper conductor at the 60, 75 and 90 °C columns [A]."""
 
     size: str
     ampacity_75_a: float
     ampacity_60_a: float
+    ampacity_90_a: float
 
 
 @cache
@@ -108,9 +111,11 @@ def copper_ampacity_rows() -> tuple[AmpacityRow, ...]:
 
     Source: NEC Table 310.16, 2023 (values from memory).
     """
-    rows = _table("nec_310_16_copper")["rows"]
+    rows = table_of("nec_310_16_copper")["rows"]
     return tuple(
-        AmpacityRow(row["size"], float(row["c75"]), float(row["c60"])) for row in rows if row["c75"] is not None
+        AmpacityRow(row["size"], float(row["c75"]), float(row["c60"]), float(row["c90"]))
+        for row in rows
+        if row["c75"] is not None
     )
 
 
@@ -120,17 +125,8 @@ def small_conductor_limits() -> dict[str, float]:
 
     Source: NEC 240.4(D), 2023 (values from memory).
     """
-    limits = _table("nec_310_16_copper")["small_conductor_240_4_d_copper_max_ocpd_a"]
+    limits = table_of("nec_310_16_copper")["small_conductor_240_4_d_copper_max_ocpd_a"]
     return {size: float(amps) for size, amps in limits.items()}
-
-
-@cache
-def metric_copper_amps() -> dict[str, float]:
-    """Current-carrying capacity of copper by size [mm²]: PVC at 70 °C, two loaded conductors, in conduit on a wall [A].
-
-    Source: IEC 60364-5-52, Table B.52.2, method B2, 2009 (values from memory).
-    """
-    return {f"{row['mm2']:g}": float(row["b2"]) for row in _table("iec_60364_5_52_copper")["rows"]}
 
 
 class ColdVocRow(NamedTuple):
@@ -146,10 +142,11 @@ def cold_voc_rows() -> tuple[ColdVocRow, ...]:
 
     Source: NEC Table 690.7(A), 2017 to 2023 (values from memory).
     """
-    return tuple(ColdVocRow(float(row["c_lo"]), row["factor"]) for row in _table("nec_690_7_cold_voc")["rows"])
+    return tuple(ColdVocRow(float(row["c_lo"]), row["factor"]) for row in table_of("nec_690_7_cold_voc")["rows"])
 
 
-def _table(name: str) -> dict[str, Any]:
+def table_of(name: str) -> dict[str, Any]:
+    """A table as it stands in its file."""
     text = resources.files(__package__).joinpath(f"{name}.json").read_text(encoding="utf-8")
     table: dict[str, Any] = json.loads(text)
     return table

@@ -116,7 +116,7 @@ def bank_sums(design: Design, rating: BankRating, loads: LoadSums, house: HouseW
     conversion_wh = float(ac_wh.sum()) * (1 / marginal_efficiency(design.inverter) - 1)
     at_bus_wh = float(drawn.at_bus_w.sum())
     daily_wh = float(drawn.stored_w.sum())
-    wiring_wh = at_bus_wh - at_bus_wh / (1 + design.wiring.loss_frac)
+    wiring_wh = float(drawn.wiring_w.sum())
     parts = (
         *((tier.value, f"{tier.value.title()} loads", float(ac_wh[i] + dc_wh[i])) for i, tier in enumerate(ON_BANK)),
         ("idle", "Inverter standing ready", idle_wh),

@@ -9,6 +9,9 @@ from hearthkeep.core.loads import LoadSums, converter_efficiency
 from hearthkeep.core.practice import degrees
 from hearthkeep.core.sizing.bank_and_inverter import ON_BANK, BankSums
 
+#: Lines of the daily ledger that the wiring carries.
+ABOVE_WIRING = (*(tier.value for tier in ON_BANK), "idle", "conversion", "converters")
+
 
 def bank_figures(
     design: Design, rating: BankRating, loads: LoadSums, bank: BankSums, *, marginal_efficiency_frac: float
@@ -56,7 +59,7 @@ def bank_figures(
             terms=(
                 *(Term(name=line.label, value=line.wh, unit="Wh") for line in bank.daily_ledger[:-1]),
                 Term(name="marginal efficiency", value=marginal_efficiency_frac, unit=""),
-                Term(name="wiring", value=design.wiring.loss_frac, unit=""),
+                Term(name="wiring", value=_wiring_frac(bank), unit=""),
                 Term(name="discharge efficiency", value=rating.discharge_efficiency_frac, unit=""),
             ),
             basis="Inverter modelled as idle plus a proportional loss, fitted to its rated point",
@@ -77,12 +80,19 @@ def bank_figures(
     return {**figures, **_ledger_figures(design, rating, loads, bank, marginal=marginal_efficiency_frac)}
 
 
+def _wiring_frac(bank: BankSums) -> float:
+    """Lost in the wiring a day, as a part of what is taken behind it."""
+    above_wh = sum(line.wh for line in bank.daily_ledger if line.key in ABOVE_WIRING)
+    lost_wh = next(line.wh for line in bank.daily_ledger if line.key == "wiring")
+    return lost_wh / above_wh if above_wh > 0 else 0.0
+
+
 def _ledger_figures(
     design: Design, rating: BankRating, loads: LoadSums, bank: BankSums, *, marginal: float
 ) -> dict[str, Figure]:
     """The lines from the loads to the bank, each from those above it."""
     lines = {line.key: line for line in bank.daily_ledger}
-    above_wiring = [lines[key] for key in (*(tier.value for tier in ON_BANK), "idle", "conversion", "converters")]
+    above_wiring = [lines[key] for key in ABOVE_WIRING]
     at_bus_wh = sum(line.wh for line in above_wiring) + lines["wiring"].wh
 
     def told(key: str, formula: str, *terms: tuple[str, float, str]) -> Figure:
@@ -118,9 +128,11 @@ def _ledger_figures(
         ),
         "wiring": told(
             "wiring",
-            "all lines above × part lost in wiring",
+            "all lines above × part lost in wiring"
+            if design.wiring.loss_frac is not None
+            else "resistance of leads and branches × (W ÷ V)², hour by hour; on the whole this part of all lines above",
             ("lines above", sum(line.wh for line in above_wiring), "Wh"),
-            ("wiring", design.wiring.loss_frac, ""),
+            ("wiring", _wiring_frac(bank), ""),
         ),
         "discharge": told(
             "discharge",

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankRating, strings_for
 from hearthkeep.core.design import Design, TakeOff, Tier
-from hearthkeep.core.inverter import house_watts, limits_of, marginal_efficiency
+from hearthkeep.core.inverter import Cables, house_watts, limits_of, lost_in_runs_w, marginal_efficiency
 from hearthkeep.core.loads import DayKind, LoadTable, rows_from, table_from
 from hearthkeep.core.sizing.drawn import drawn_by_hour
 from hearthkeep.core.sources import source_currents
@@ -72,12 +72,12 @@ def counted_tiers(lowest: Tier) -> int:
     return min(list(Tier).index(lowest), list(Tier).index(Tier.EASE)) + 1
 
 
-def need_sheet(design: Design, rating: BankRating) -> NeedSheet:
+def need_sheet(design: Design, rating: BankRating, cables: Cables) -> NeedSheet:
     """Work the bank's size out from the audit."""
     need, bank, inverter = design.bank.need, design.bank, design.inverter
     kind = DayKind(month=design.outage.start.month, is_dark=need.dark_day)
     rows = rows_from(design.loads, (kind,))
-    limits = limits_of(inverter, discharge_limit_w=math.inf, wiring_loss_frac=design.wiring.loss_frac)
+    limits = limits_of(inverter, discharge_limit_w=math.inf, cables=cables)
     house = house_watts(rows, inverter, limits)
     count = counted_tiers(need.lowest_tier)
     drawn = drawn_by_hour(design, rating, house, count)
@@ -85,7 +85,7 @@ def need_sheet(design: Design, rating: BankRating) -> NeedSheet:
     dc_wh = float(house.dc_w[:, :count].sum())
     idle_wh = float(house.standing_w[:, count - 1].sum())
     conversion_wh = ac_wh * (1 / marginal_efficiency(inverter) - 1) + float(house.converter_w[:, :count].sum())
-    wiring_wh = (ac_wh + dc_wh + idle_wh + conversion_wh) * design.wiring.loss_frac
+    wiring_wh = float(drawn.wiring_w.sum())
     at_bank_wh = ac_wh + dc_wh + idle_wh + conversion_wh + wiring_wh
     over_wh = at_bank_wh * need.autonomy_h / 24
     grown_wh = over_wh * (1 + need.growth_frac)
@@ -99,7 +99,9 @@ def need_sheet(design: Design, rating: BankRating) -> NeedSheet:
         _line("idle", "Inverter standing ready", idle_wh, "Wh", "standing W by the hour", "inverter.idle_w"),
         _line("conversion", "Lost in inverter and converters", conversion_wh, "Wh",
               "AC Wh × (1 ÷ marginal efficiency − 1) + converters"),
-        _line("wiring", "Lost in cable", wiring_wh, "Wh", "sum so far × wiring loss", "wiring.loss_frac"),
+        _line("wiring", "Lost in cable", wiring_wh, "Wh",
+              "sum so far × wiring loss" if cables.flat_frac else "R × (W ÷ V)² of leads and branches, hour by hour",
+              "wiring.loss_frac"),
         _line("day", "Taken from the bank a day", at_bank_wh, "Wh", "sum of the lines above", is_sum=True),
         _line("autonomy", "Autonomy without sun", need.autonomy_h, "h", "the time to be bridged", "bank.need.autonomy_h"),
         _line("growth", "Margin for growth", need.growth_frac, "", "room for loads to come", "bank.need.growth_frac"),
@@ -117,7 +119,7 @@ def need_sheet(design: Design, rating: BankRating) -> NeedSheet:
         _line("nominal_ah", f"the same at {rating.nominal_v:g} V", nominal_wh / rating.nominal_v, "Ah",
               "Wh ÷ bank volts", is_sum=True),
     )  # fmt: skip
-    strings = _strings(design, rating, rows_table=table_from(rows), count=count, nominal_wh=nominal_wh)
+    strings = _strings(design, rating, rows_table=table_from(rows), cables=cables, count=count, nominal_wh=nominal_wh)
     binding = max(strings, key=lambda entry: entry.strings)
     string_wh = bank.nominal_v * bank.unit_ah
     return NeedSheet(
@@ -140,15 +142,19 @@ def _line(
 
 
 def _strings(
-    design: Design, rating: BankRating, *, rows_table: LoadTable, count: int, nominal_wh: float
+    design: Design, rating: BankRating, *, rows_table: LoadTable, cables: Cables, count: int, nominal_wh: float
 ) -> tuple[StringsNeed, ...]:
     bank, inverter = design.bank, design.inverter
     string_wh = bank.nominal_v * bank.unit_ah
     house_w = rows_table.coincident_ac_w[:, :count].sum(axis=1)
     idle_w = inverter.idle_w if inverter.rated_w > 0 and rows_table.owns_ac[:count].any() else 0.0
-    direct_w = rows_table.coincident_dc_w[:, :count].sum(axis=1) + idle_w + house_w / marginal_efficiency(inverter)
+    direct_w, input_w = (
+        rows_table.coincident_dc_w[:, :count].sum(axis=1),
+        idle_w + house_w / marginal_efficiency(inverter),
+    )
+    peak_w = float(((direct_w + input_w) * (1 + cables.flat_frac) + lost_in_runs_w(direct_w, input_w, cables)).max())
     lowest_v = inverter.low_cutoff_v if idle_w > 0 or house_w.any() else rating.nominal_v
-    peak_a = float(direct_w.max()) * (1 + design.wiring.loss_frac) / lowest_v
+    peak_a = peak_w / lowest_v
     charge_a = max((source.current_a for source in source_currents(design, rating.volts)), default=0.0)
 
     def currents(key: str, label: str, asked_a: float, string_a: float) -> StringsNeed:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from hearthkeep.core.bank import TYPICAL, BankRating
 from hearthkeep.core.design import Design
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
-from hearthkeep.core.inverter import house_watts
+from hearthkeep.core.inverter import Cables, house_watts
 from hearthkeep.core.loads import audit_of
 from hearthkeep.core.outage import limits_for, usual_day
 from hearthkeep.core.sizing import bank_sums
@@ -62,10 +62,10 @@ def quick_array_w(
     return daily_wh / sun_hours * (1 + safety_frac) / charge_efficiency_frac
 
 
-def daily_need(design: Design, rating: BankRating) -> DailyNeed:
+def daily_need(design: Design, rating: BankRating, cables: Cables) -> DailyNeed:
     """What a completed design asks for on a usual day."""
     audit = audit_of(design.loads, usual_day(design))
-    house = house_watts(audit.rows, design.inverter, limits_for(design, rating, None))
+    house = house_watts(audit.rows, design.inverter, limits_for(design, rating, None, cables))
     return DailyNeed(
         loads_wh=audit.sums.daily_wh,
         drawn_wh=bank_sums(design, rating, audit.sums, house).daily_drawn_wh,

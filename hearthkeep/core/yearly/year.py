@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from hearthkeep.core.bank import BankRating, rate
 from hearthkeep.core.design import ControllerKind, Design, Sky
 from hearthkeep.core.figure import Figure
-from hearthkeep.core.inverter import draws_of, house_watts
+from hearthkeep.core.inverter import Cables, draws_of, house_watts
 from hearthkeep.core.inverter.draws import DIRECT, ON, cell_of
 from hearthkeep.core.loads import HOURS, DayKind, rows_from
 from hearthkeep.core.outage import Run, Steps, completed, limits_for, plant_of
@@ -27,6 +27,7 @@ from hearthkeep.core.sources import (
     year_for,
     year_plane_of_array,
 )
+from hearthkeep.core.wiring import cables_of
 from hearthkeep.core.yearly.array_sizes import ArraySum, DailySun, array_sums, daily_need, difference_told
 from hearthkeep.core.yearly.months import MonthSun, darkest, year_figures
 
@@ -79,8 +80,9 @@ class SunYear:
 
 def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
     """Work out a year of 8,760 hours; `given` is the site's weather year, without it the made-up one is taken."""
-    design = completed(design, given)
-    year, rating = year_for(design.site, given), rate(design.bank)
+    rating = rate(design.bank)
+    cables, design = cables_of(design, rating), completed(design, given)
+    year = year_for(design.site, given)
     skies = skies_of_year(year)
     along = _along(design, year, skies)
     arrays: list[ArrayYear] = []
@@ -108,13 +110,13 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
     else:
         tilt_deg, faces_deg = abs(design.site.latitude_deg), 180.0 if design.site.latitude_deg >= 0 else 0.0
         plane = year_plane_of_array(year, year.moments, tilt_deg, faces_deg)
-    run, kinds_wh = _on_sun_alone(design, rating, skies, passed, offered - passed)
+    run, kinds_wh = _on_sun_alone(design, rating, cables, skies, passed, offered - passed)
     months = _months(plane, passed, run, kinds_wh)
     worst = darkest(months)
     by_day = passed.reshape(-1, 24).sum(axis=1)
     dim = [sky is Sky.OVERCAST and _MONTH_OF_DAY[day] == worst.month - 1 for day, sky in enumerate(skies)]
     dark_day_wh = float(by_day[dim].mean()) if any(dim) else None
-    need = daily_need(design, rating)
+    need = daily_need(design, rating, cables)
     sun = DailySun(
         year_sun_hours=float(plane.sum() / 365_000),
         worst_sun_hours=worst.sun_hours,
@@ -166,12 +168,12 @@ def _daily_by_month(hourly: Floats) -> Floats:
 
 
 def _on_sun_alone(
-    design: Design, rating: BankRating, skies: tuple[Sky, ...], passed_w: Floats, clipped_w: Floats
+    design: Design, rating: BankRating, cables: Cables, skies: tuple[Sky, ...], passed_w: Floats, clipped_w: Floats
 ) -> tuple[Run, Floats]:
     """The house on the sun alone from a full bank: no grid, no other source; and the loads it asks for by hour [W]."""
     kinds = tuple(DayKind(month=month + 1, is_dark=dark) for month in range(12) for dark in (False, True))
     kind_of_day = _MONTH_OF_DAY * 2 + np.array([sky.is_dark for sky in skies])
-    house = house_watts(rows_from(design.loads, kinds), design.inverter, limits_for(design, rating, None))
+    house = house_watts(rows_from(design.loads, kinds), design.inverter, limits_for(design, rating, None, cables))
     hours = np.tile(np.arange(24), 365)
     row = np.repeat(kind_of_day, 24) * HOURS + hours
     steps = Steps(
@@ -186,7 +188,7 @@ def _on_sun_alone(
         attended=np.ones(HOURS_A_YEAR, dtype=bool),
     )
     draws = draws_of(house)
-    run = run_outage(steps, draws, plant_of(design, rating, None, start_frac=1.0))
+    run = run_outage(steps, draws, plant_of(design, rating, None, start_frac=1.0, flat_frac=cables.flat_frac))
     on_bank = 3
     asked = draws.table[cell_of(ON, row, on_bank, house.watts.shape[0]), DIRECT] / rating.discharge_efficiency_frac
     return run, asked

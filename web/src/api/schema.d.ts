@@ -854,6 +854,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wiring/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet
+         * @description Every run of a design sized and protected, with its one-line diagram, layout board, lists and gates.
+         */
+        post: operations["sheet_api_wiring_sheet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wiring/export-csv/{which}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export Csv
+         * @description One of the lists as CSV.
+         */
+        post: operations["export_csv_api_wiring_export_csv__which__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wiring/export-xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export Xlsx
+         * @description All the lists as a workbook, each on a sheet of its own.
+         */
+        post: operations["export_xlsx_api_wiring_export_xlsx_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wiring/one-line-svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * One Line
+         * @description The one-line diagram as a drawing that prints at any size.
+         */
+        post: operations["one_line_api_wiring_one_line_svg_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1104,6 +1184,7 @@ export interface components {
             arrangement: components["schemas"]["BankDetail"];
             one_failed: components["schemas"]["OneFailed"] | null;
             transfer: components["schemas"]["TransferReport"];
+            wiring: components["schemas"]["WiringSums"];
             levels: components["schemas"]["Levels"];
             prices: components["schemas"]["Prices"];
             usual: components["schemas"]["Usual"];
@@ -1352,6 +1433,67 @@ export interface components {
             ][];
             /** Price */
             price?: number | null;
+        };
+        /**
+         * Board
+         * @description The wall, board or box that carries the parts, and what stands on the floor below it.
+         */
+        Board: {
+            /**
+             * Width Mm
+             * @default 2000
+             */
+            width_mm: number;
+            /**
+             * Height Mm
+             * @default 1800
+             */
+            height_mm: number;
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["PartPlace"][];
+        };
+        /**
+         * BoardPart
+         * @description One part as it stands: its front, depth and weight.
+         */
+        BoardPart: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Mass Kg */
+            mass_kg: number;
+            clearance: components["schemas"]["Clearance"];
+            /** Clearance For */
+            clearance_for: string;
+            /** Is Known */
+            is_known: boolean;
+            /**
+             * X Mm
+             * @default 0
+             */
+            x_mm: number;
+            /**
+             * Y Mm
+             * @default 0
+             */
+            y_mm: number;
+            /**
+             * Is Placed
+             * @default false
+             */
+            is_placed: boolean;
         };
         /**
          * BondCount
@@ -1672,6 +1814,20 @@ export interface components {
             current_a: number;
         };
         /**
+         * Clearance
+         * @description Room that stays free on each side of a part [mm].
+         */
+        Clearance: {
+            /** Top Mm */
+            top_mm: number;
+            /** Bottom Mm */
+            bottom_mm: number;
+            /** Left Mm */
+            left_mm: number;
+            /** Right Mm */
+            right_mm: number;
+        };
+        /**
          * ColdFrom
          * @description How the cold that the strings are judged by is known.
          * @enum {string}
@@ -1765,6 +1921,28 @@ export interface components {
             held_back_wh: number;
         };
         /**
+         * CutLine
+         * @description Pieces of one conductor, cut alike.
+         */
+        CutLine: {
+            /** Run */
+            run: string;
+            /** Label */
+            label: string;
+            /** Conductor */
+            conductor: string;
+            /** Pole */
+            pole: string;
+            /** Quantity */
+            quantity: number;
+            /** Length M */
+            length_m: number;
+            /** Lug */
+            lug: string;
+            /** Heat Shrink */
+            heat_shrink: string;
+        };
+        /**
          * CyclePoint
          * @description Cycles to 80 % of capacity at one depth of discharge.
          */
@@ -1834,10 +2012,10 @@ export interface components {
         Design: {
             /**
              * Schema Version
-             * @default 3
+             * @default 4
              * @constant
              */
-            schema_version: 3;
+            schema_version: 4;
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];
@@ -1898,7 +2076,20 @@ export interface components {
             transfer: components["schemas"]["Transfer"];
             /**
              * @default {
-             *       "loss_frac": 0.01
+             *       "solar_drop_frac": 0.02,
+             *       "bank_drop_frac": 0.01,
+             *       "branch_drop_frac": 0.03,
+             *       "ambient_c": 30,
+             *       "has_shunt": true,
+             *       "surge_dc": true,
+             *       "surge_ac": true,
+             *       "runs": [],
+             *       "board": {
+             *         "height_mm": 1800,
+             *         "places": [],
+             *         "width_mm": 2000
+             *       },
+             *       "prices": []
              *     }
              */
             wiring: components["schemas"]["Wiring"];
@@ -1987,6 +2178,42 @@ export interface components {
             /** Price */
             price?: number | null;
         };
+        /**
+         * DeviceKind
+         * @description Kinds of overcurrent device.
+         * @enum {string}
+         */
+        DeviceKind: "class_t" | "strip" | "post" | "bolt_small" | "bolt_large" | "blade" | "dc_breaker" | "solar_fuse" | "ac_breaker" | "none";
+        /**
+         * DeviceLine
+         * @description One overcurrent device.
+         */
+        DeviceLine: {
+            /** Run */
+            run: string;
+            /** Label */
+            label: string;
+            /** Device */
+            device: string;
+            /** Quantity */
+            quantity: number;
+            /** Place */
+            place: string;
+            /** Volts V */
+            volts_v: number;
+            /** Fault A */
+            fault_a: number | null;
+            /** Interrupt A */
+            interrupt_a: number | null;
+            /** Conductor */
+            conductor: string;
+        };
+        /**
+         * Disconnects
+         * @description At which ends of a run it can be opened by hand.
+         * @enum {string}
+         */
+        Disconnects: "none" | "source" | "load" | "both";
         /**
          * DrillCard
          * @description Both ways, and what holds throughout.
@@ -2107,6 +2334,12 @@ export interface components {
          */
         Fate: "carried" | "on_grid" | "dead";
         /**
+         * FedFrom
+         * @description Where a run to a direct-current load or an inverter begins.
+         * @enum {string}
+         */
+        FedFrom: "bus" | "load_terminals";
+        /**
          * Feed
          * @description What stands on the two legs of the backed-up side.
          * @enum {string}
@@ -2202,6 +2435,24 @@ export interface components {
          * @enum {string}
          */
         Fuel: "gasoline" | "diesel" | "propane";
+        /**
+         * Gate
+         * @description One run before it is closed.
+         */
+        Gate: {
+            /** Run */
+            run: string;
+            /** Label */
+            label: string;
+            /** Do */
+            do: string[];
+            /** Low V */
+            low_v: number | null;
+            /** High V */
+            high_v: number | null;
+            /** Torque Nm */
+            torque_nm: number | null;
+        };
         /**
          * Generator
          * @description A generator that carries the house through the transfer relay and charges with what is left, or charges only.
@@ -2570,6 +2821,30 @@ export interface components {
             search_dead_wh: number;
         };
         /**
+         * InverterVolts
+         * @description The inverter's volts at the peak and at the worst start, from a full bank and from one at its floor.
+         */
+        InverterVolts: {
+            /** Cases */
+            cases: components["schemas"]["VoltsCase"][];
+            /** Cutoff V */
+            cutoff_v: number;
+            /** Bank Mohm */
+            bank_mohm: number;
+            /** Leads Mohm */
+            leads_mohm: number;
+        };
+        /**
+         * ItemPrice
+         * @description What one of an item costs, in the project's own currency.
+         */
+        ItemPrice: {
+            /** Item */
+            item: string;
+            /** Price */
+            price: number;
+        };
+        /**
          * Kind
          * @description What is being designed.
          * @enum {string}
@@ -2651,6 +2926,22 @@ export interface components {
             current_a: number;
             /** Dead Slots */
             dead_slots: number[];
+        };
+        /**
+         * LegendEntry
+         * @description A kind of symbol and what it stands for.
+         */
+        LegendEntry: {
+            /** Kind */
+            kind: string;
+            /** Means */
+            means: string;
+            /** Path */
+            path: string;
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
         };
         /**
          * Levels
@@ -2793,6 +3084,56 @@ export interface components {
             mass_kg?: number | null;
             /** Price */
             price?: number | null;
+        };
+        /**
+         * Line
+         * @description A run, or a conductor that is there already, as one or more strokes.
+         */
+        Line: {
+            /** Key */
+            key: string;
+            /** Is Run */
+            is_run: boolean;
+            /** Strokes */
+            strokes: [
+                number,
+                number
+            ][][];
+            /** Dots */
+            dots: [
+                number,
+                number
+            ][];
+            /** Title */
+            title: string;
+            /**
+             * Texts
+             * @default []
+             */
+            texts: components["schemas"]["Text"][];
+            /**
+             * Is Inside
+             * @default false
+             */
+            is_inside: boolean;
+        };
+        /**
+         * Lists
+         * @description Everything to buy, cut and write.
+         */
+        Lists: {
+            /** Parts */
+            parts: components["schemas"]["PartLine"][];
+            /** Total */
+            total: number;
+            /** Unpriced */
+            unpriced: number;
+            /** Cuts */
+            cuts: components["schemas"]["CutLine"][];
+            /** Devices */
+            devices: components["schemas"]["DeviceLine"][];
+            /** Placards */
+            placards: components["schemas"]["Placard"][];
         };
         /**
          * Load
@@ -3201,6 +3542,22 @@ export interface components {
             units_for_keep: number;
         };
         /**
+         * OneLine
+         * @description The whole diagram.
+         */
+        OneLine: {
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /** Symbols */
+            symbols: components["schemas"]["Symbol"][];
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Legend */
+            legend: components["schemas"]["LegendEntry"][];
+        };
+        /**
          * Outage
          * @description The outage as data: when, how long, under which skies, and who is at home.
          */
@@ -3373,6 +3730,48 @@ export interface components {
             strings: number;
         };
         /**
+         * PartLine
+         * @description One item to buy.
+         */
+        PartLine: {
+            /** Item */
+            item: string;
+            /** Group */
+            group: string;
+            /** What */
+            what: string;
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
+            /** Price */
+            price: number | null;
+            /** Is Fixed */
+            is_fixed: boolean;
+        };
+        /**
+         * PartPlace
+         * @description Where a part stands on the board: its lower left corner [mm].
+         */
+        PartPlace: {
+            /** Part */
+            part: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
+         * Placard
+         * @description A sign and where it hangs.
+         */
+        Placard: {
+            /** Where */
+            where: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Place
          * @description Where the bank stands.
          * @enum {string}
@@ -3425,6 +3824,28 @@ export interface components {
          * @enum {string}
          */
         Practice: "north_american" | "metric_230";
+        /**
+         * Precharge
+         * @description Filling the capacitors of one inverter through a resistor.
+         */
+        Precharge: {
+            /** Capacitance F */
+            capacitance_f: number;
+            /** Is Known */
+            is_known: boolean;
+            /** Bank V */
+            bank_v: number;
+            /** Resistor Ohm */
+            resistor_ohm: number;
+            /** First A */
+            first_a: number;
+            /** First W */
+            first_w: number;
+            /** Energy J */
+            energy_j: number;
+            /** Seconds S */
+            seconds_s: number;
+        };
         /**
          * PriceInHours
          * @description What one change does to the outage.
@@ -3557,6 +3978,188 @@ export interface components {
          * @enum {string}
          */
         RowFate: "new" | "changed" | "same" | "faulty";
+        /**
+         * RunFact
+         * @description What somebody who looked could not find out about a run.
+         * @enum {string}
+         */
+        RunFact: "size" | "insulation" | "terminals" | "device" | "disconnects";
+        /**
+         * RunKind
+         * @description Where in the flow a run lies, in order.
+         * @enum {string}
+         */
+        RunKind: "string" | "array" | "controller" | "source" | "link" | "lead" | "bank" | "inverter" | "branch" | "grid" | "generator" | "coupled" | "panel" | "bypass" | "ground";
+        /**
+         * RunRow
+         * @description One run, ready to be read.
+         */
+        RunRow: {
+            /** Key */
+            key: string;
+            kind: components["schemas"]["RunKind"];
+            /** Group */
+            group: string;
+            /** Label */
+            label: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Count */
+            count: number;
+            /** Conductors */
+            conductors: number;
+            /** Is Dc */
+            is_dc: boolean;
+            /** Volts V */
+            volts_v: number;
+            /** Most V */
+            most_v: number;
+            /** Current A */
+            current_a: number;
+            /** Factor */
+            factor: number;
+            /** Needed A */
+            needed_a: number;
+            /** Basis */
+            basis: string;
+            /** Is Estimate */
+            is_estimate: boolean;
+            /** Length M */
+            length_m: number;
+            /** Length From */
+            length_from: string;
+            /** Size */
+            size: string | null;
+            /** Per Pole */
+            per_pole: number;
+            /** Conductor */
+            conductor: string;
+            /** Binding */
+            binding: string;
+            /** By Heat */
+            by_heat: string;
+            /** By Drop */
+            by_drop: string;
+            /** Ampacity A */
+            ampacity_a: number | null;
+            /** Insulation C */
+            insulation_c: number;
+            /** Terminal C */
+            terminal_c: number;
+            /** Ambient C */
+            ambient_c: number;
+            /** Bundled */
+            bundled: number;
+            /** Method */
+            method: string;
+            /** Drop V */
+            drop_v: number | null;
+            /** Drop Frac */
+            drop_frac: number | null;
+            /** Drop Limit Frac */
+            drop_limit_frac: number;
+            /** Loop Mohm */
+            loop_mohm: number | null;
+            /** Device */
+            device: string;
+            /** Device Kind */
+            device_kind: string;
+            /** Device A */
+            device_a: number | null;
+            /** Interrupt A */
+            interrupt_a: number | null;
+            /** Fault A */
+            fault_a: number | null;
+            /** Device At M */
+            device_at_m: number;
+            /** Asks Device */
+            asks_device: boolean;
+            /** Disconnects */
+            disconnects: string;
+            /** Asks Disconnects */
+            asks_disconnects: string;
+            /** Locks */
+            locks: boolean;
+            /** Ground Size */
+            ground_size: string | null;
+            /** Lug Mm */
+            lug_mm: number;
+            /** Stud Mm */
+            stud_mm: number;
+            /** Fill Frac */
+            fill_frac: number | null;
+            /** Fill Limit Frac */
+            fill_limit_frac: number | null;
+            /** Colours */
+            colours: string;
+            /** Torque Nm */
+            torque_nm: number | null;
+            /** Unknown */
+            unknown: string[];
+            /** Is Set */
+            is_set: boolean;
+            /** Figures */
+            figures: components["schemas"]["Figure"][];
+        };
+        /**
+         * RunSet
+         * @description What is set on one run; empty fields are as the page works them out.
+         */
+        RunSet: {
+            /** Run */
+            run: string;
+            /** Length M */
+            length_m?: number | null;
+            /** Size */
+            size?: string | null;
+            /** Per Pole */
+            per_pole?: number | null;
+            /** Insulation C */
+            insulation_c?: (60 | 70 | 75 | 90) | null;
+            /** Terminal C */
+            terminal_c?: (60 | 70 | 75 | 90) | null;
+            /** Ambient C */
+            ambient_c?: number | null;
+            /** Bundled */
+            bundled?: number | null;
+            /** Method */
+            method?: ("A1" | "B1" | "B2" | "C" | "D1" | "E") | null;
+            /** Conduit */
+            conduit?: ("1/2" | "3/4" | "1" | "1 1/4" | "1 1/2" | "2" | "2 1/2" | "3") | null;
+            /**
+             * Conduit Kind
+             * @default emt
+             * @enum {string}
+             */
+            conduit_kind: "emt" | "pvc";
+            device?: components["schemas"]["DeviceKind"] | null;
+            /** Device A */
+            device_a?: number | null;
+            /** Interrupt A */
+            interrupt_a?: number | null;
+            /** Device At M */
+            device_at_m?: number | null;
+            disconnects?: components["schemas"]["Disconnects"] | null;
+            /** Lock Off */
+            lock_off?: boolean | null;
+            /** Lug Mm */
+            lug_mm?: number | null;
+            /** Stud Mm */
+            stud_mm?: number | null;
+            /** Torque Nm */
+            torque_nm?: number | null;
+            /** Colours */
+            colours?: string | null;
+            /** @default bus */
+            fed_from: components["schemas"]["FedFrom"];
+            /**
+             * Unknown
+             * @default []
+             */
+            unknown: components["schemas"]["RunFact"][];
+        };
         /**
          * Saved
          * @description What a save came to; the document is the one that was sent.
@@ -3730,6 +4333,18 @@ export interface components {
             changes: string[];
             /** Problems */
             problems: components["schemas"]["CellProblem"][];
+        };
+        /**
+         * Shunt
+         * @description The shunt in the negative.
+         */
+        Shunt: {
+            /** Rating A */
+            rating_a: number | null;
+            /** Asked A */
+            asked_a: number;
+            /** Carries A */
+            carries_a: number;
         };
         /**
          * Simulation
@@ -3993,7 +4608,7 @@ export interface components {
          * @description The page a finding stands on.
          * @enum {string}
          */
-        Step: "storm" | "loads" | "bank" | "inverter" | "charging" | "transfer";
+        Step: "storm" | "loads" | "bank" | "inverter" | "charging" | "transfer" | "wiring";
         /**
          * StoredDesign
          * @description A design as it stands in its newest revision.
@@ -4157,6 +4772,35 @@ export interface components {
          */
         Supply: "ac" | "ac240" | "dc" | "dc_converted" | "panel";
         /**
+         * Symbol
+         * @description A part, or a device in a run.
+         */
+        Symbol: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /** Path */
+            path: string;
+            /** Run */
+            run: string | null;
+            /** Title */
+            title: string;
+            /**
+             * Texts
+             * @default []
+             */
+            texts: components["schemas"]["Text"][];
+        };
+        /**
          * TakeOff
          * @description Where the leads to the house leave a bank of parallel strings.
          * @enum {string}
@@ -4195,6 +4839,28 @@ export interface components {
             value: number;
             /** Unit */
             unit: string;
+        };
+        /**
+         * Text
+         * @description A line of text by its baseline.
+         */
+        Text: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Text */
+            text: string;
+            /**
+             * Anchor
+             * @default start
+             */
+            anchor: string;
+            /**
+             * Height Px
+             * @default 10
+             */
+            height_px: number;
         };
         /**
          * Throttle
@@ -4459,6 +5125,28 @@ export interface components {
             is_chosen: boolean;
         };
         /**
+         * VoltsCase
+         * @description The inverter at one moment.
+         */
+        VoltsCase: {
+            /** What */
+            what: string;
+            /** State */
+            state: string;
+            /** Power W */
+            power_w: number;
+            /** Rest V */
+            rest_v: number;
+            /** Current A */
+            current_a: number;
+            /** Bank V */
+            bank_v: number;
+            /** Inverter V */
+            inverter_v: number;
+            /** Holds */
+            holds: boolean;
+        };
+        /**
          * WarningFill
          * @description The bank from the warning to the first hour of the outage. The sun of these hours is left out.
          */
@@ -4536,15 +5224,114 @@ export interface components {
         };
         /**
          * Wiring
-         * @description Losses in cable and terminals between bank and loads.
+         * @description Runs, protection and board; without anything set they are as the page works them out.
          */
         Wiring: {
+            /** Loss Frac */
+            loss_frac?: number | null;
             /**
-             * Loss Frac
+             * Solar Drop Frac
+             * @default 0.02
+             */
+            solar_drop_frac: number;
+            /**
+             * Bank Drop Frac
              * @default 0.01
              */
-            loss_frac: number;
+            bank_drop_frac: number;
+            /**
+             * Branch Drop Frac
+             * @default 0.03
+             */
+            branch_drop_frac: number;
+            /**
+             * Ambient C
+             * @default 30
+             */
+            ambient_c: number;
+            /** Inverter Capacitance F */
+            inverter_capacitance_f?: number | null;
+            /**
+             * Has Shunt
+             * @default true
+             */
+            has_shunt: boolean;
+            /** Shunt A */
+            shunt_a?: number | null;
+            /**
+             * Surge Dc
+             * @default true
+             */
+            surge_dc: boolean;
+            /**
+             * Surge Ac
+             * @default true
+             */
+            surge_ac: boolean;
+            /**
+             * Runs
+             * @default []
+             */
+            runs: components["schemas"]["RunSet"][];
+            /**
+             * @default {
+             *       "width_mm": 2000,
+             *       "height_mm": 1800,
+             *       "places": []
+             *     }
+             */
+            board: components["schemas"]["Board"];
+            /**
+             * Prices
+             * @default []
+             */
+            prices: components["schemas"]["ItemPrice"][];
         };
+        /**
+         * WiringSheet
+         * @description The wiring of a design, ready to be read, drawn and bought.
+         */
+        WiringSheet: {
+            /** Runs */
+            runs: components["schemas"]["RunRow"][];
+            one_line: components["schemas"]["OneLine"];
+            /** Board */
+            board: components["schemas"]["BoardPart"][];
+            /** Mass Kg */
+            mass_kg: number;
+            /** Hung Kg */
+            hung_kg: number;
+            lists: components["schemas"]["Lists"];
+            /** Gates */
+            gates: components["schemas"]["Gate"][];
+            /** Is Portable */
+            is_portable: boolean;
+        };
+        /**
+         * WiringSums
+         * @description The wiring in a few figures.
+         */
+        WiringSums: {
+            /** Run Count */
+            run_count: number;
+            /** Device Count */
+            device_count: number;
+            /** Set Count */
+            set_count: number;
+            /** Unknown Count */
+            unknown_count: number;
+            /** Short A */
+            short_a: number;
+            shunt: components["schemas"]["Shunt"];
+            precharge: components["schemas"]["Precharge"] | null;
+            volts: components["schemas"]["InverterVolts"] | null;
+        };
+        /**
+         * WiringTable
+         * @description Which list.
+         * @enum {string}
+         */
+        WiringTable: "runs" | "parts" | "cuts" | "devices" | "placards";
         /**
          * ProblemField
          * @description One field at fault.
@@ -6536,6 +7323,170 @@ export interface operations {
         };
     };
     export_xlsx_api_transfer_export_xlsx_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_wiring_sheet_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WiringSheet"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_csv_api_wiring_export_csv__which__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                which: components["schemas"]["WiringTable"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_xlsx_api_wiring_export_xlsx_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_line_api_wiring_one_line_svg_post: {
         parameters: {
             query?: never;
             header?: never;

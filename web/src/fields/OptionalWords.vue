@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** A short text of the design that may be left empty, which means that it is not known. */
+/**
+ * A short text that may be left empty, which means that it is not known: a field of the design, named by its path, or a value of
+ * the component around it.
+ */
 import { storeToRefs } from 'pinia'
 import { computed, ref, useId, watch } from 'vue'
 
@@ -9,26 +12,34 @@ import { useDesign } from '@/design/store'
 import FieldFrame from './FieldFrame.vue'
 
 const props = withDefaults(
-  defineProps<{ path: string; label: string; placeholder?: string; most?: number }>(),
-  {
-    placeholder: '',
-    most: 120,
-  },
+  defineProps<{
+    label: string
+    path?: string
+    value?: string | null
+    placeholder?: string
+    most?: number
+    /** What is wrong with it, said from outside. */
+    wrong?: string
+  }>(),
+  { path: '', value: null, placeholder: '', most: 120, wrong: '' },
 )
+const emit = defineEmits<{ change: [value: string | null] }>()
 const id = useId()
 const store = useDesign()
 const { document, problems } = storeToRefs(store)
-const kept = computed(() => String(valueAt(document.value, props.path) ?? ''))
+const kept = computed(() => String((props.path ? valueAt(document.value, props.path) : props.value) ?? ''))
 const text = ref('')
 watch(kept, () => (text.value = kept.value), { immediate: true })
 const refused = computed(() => {
-  const problem = problems.value.find((entry) => entry.field === props.path)
-  return problem ? problem.accepted : ''
+  const problem = problems.value.find((entry) => props.path !== '' && entry.field === props.path)
+  return problem ? problem.accepted : props.wrong
 })
 
 function commit(): void {
   const typed = text.value.trim()
-  if (typed !== kept.value) store.set(props.path, typed || null)
+  if (typed === kept.value) return
+  if (props.path) store.set(props.path, typed || null)
+  else emit('change', typed || null)
 }
 </script>
 
@@ -42,7 +53,7 @@ function commit(): void {
       :maxlength="most"
       :error-messages="refused || []"
       autocomplete="off"
-      :data-path="path"
+      :data-path="path || undefined"
       @change="commit"
       @keydown.enter="commit"
       @keydown.esc.stop="text = kept"

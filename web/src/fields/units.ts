@@ -36,6 +36,12 @@ export function elevation(design: Design): Unit {
   return { label: 'ft', show: (value) => round(value / 0.3048, 0), keep: (value) => round(value * 0.3048, 2) }
 }
 
+/** A length of cable, one way. */
+export function cableLength(design: Design): Unit {
+  if (design.practice === 'metric_230') return plain('m')
+  return { label: 'ft', show: (value) => round(value / 0.3048, 2), keep: (value) => round(value * 0.3048, 4) }
+}
+
 const LITRES_A_GALLON = 3.785412
 
 /** Litres, or US gallons where the practice counts in them. */

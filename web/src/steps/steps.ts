@@ -10,6 +10,7 @@ import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
 import StormPage from './storm/StormPage.vue'
 import TransferPage from './transfer/TransferPage.vue'
+import WiringPage from './wiring/WiringPage.vue'
 
 /** 2.9 kW: in the rail a tenth is enough. */
 const tenths = (watts: number) => kilowatts(watts < 1000 ? watts : Math.round(watts / 100) * 100)
@@ -85,5 +86,13 @@ export const STEPS: readonly StepInfo[] = [
       const { loads } = assessment.transfer
       return `${loads.filter((load) => load.fate === 'carried').length} of ${loads.length}`
     },
+  },
+  {
+    name: 'wiring',
+    group: 'plan',
+    title: 'Wiring',
+    purpose: 'every run sized and protected, ready to buy and build',
+    page: WiringPage,
+    figure: (_, assessment) => (assessment ? `${assessment.wiring.run_count} runs` : '–'),
   },
 ]

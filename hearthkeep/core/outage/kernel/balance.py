@@ -6,7 +6,7 @@ import math
 
 from numba import njit
 
-from hearthkeep.core.inverter.draws import DIRECT, FORMS, HOUSE, HOUSE_AC
+from hearthkeep.core.inverter.draws import BUS_PER_AC, DIRECT, FORMS, HOUSE, HOUSE_AC
 from hearthkeep.core.outage.kernel.state import Flow
 from hearthkeep.core.outage.kernel.values import COUPLED
 
@@ -53,7 +53,7 @@ def balance(table, cell, mode, carried, out, runs, at, plant):  # type: ignore[n
         if gives_w == 0.0:
             kept_w += surplus_w
             surplus_w = 0.0
-    net_sun_w = source_w + gives_w + straight_w * plant.coupled.bus_w_per_ac_w - direct_w
+    net_sun_w = source_w + gives_w + straight_w * table[cell, BUS_PER_AC] - direct_w
     return Flow(
         cell,
         mode,

@@ -6,7 +6,7 @@ import numpy as np
 from numba import njit
 
 from hearthkeep.core.inverter import Draws
-from hearthkeep.core.inverter.draws import BLOCKED, CAUSE, CONVERSION, DARK_TIER, LOAD, WIRING
+from hearthkeep.core.inverter.draws import BLOCKED, BUS_PER_AC, CAUSE, CONVERSION, DARK_TIER, LOAD, WIRING
 from hearthkeep.core.inverter.draws import SERVED as BY_TIER
 from hearthkeep.core.outage.kernel.advance import advance, first_state
 from hearthkeep.core.outage.kernel.notes import no_notes, note, note_service, note_switching
@@ -43,10 +43,11 @@ def _service(table, stretch, coupled):  # type: ignore[no-untyped-def]
     """
     cell, served = stretch.flow.cell, stretch.served
     charging_w = stretch.coupled_in_w * (1.0 - coupled.efficiency)
+    wiring_per_ac_w = coupled.wiring_per_ac_w + (table[served, BUS_PER_AC] - coupled.bus_w_per_ac_w)
     return Service(
         table[served, LOAD],
         table[served, CONVERSION] - stretch.coupled_w * coupled.conversion_per_ac_w + charging_w,
-        table[served, WIRING] - stretch.coupled_w * coupled.wiring_per_ac_w,
+        table[served, WIRING] - stretch.coupled_w * wiring_per_ac_w,
         Tiers(
             table[served, BY_TIER],
             table[served, BY_TIER + 1],

@@ -102,8 +102,8 @@ class CoupledPlant(NamedTuple):
     #: Most that the inverter passes from it into the bank, at its alternating-current side [W], and how much of that arrives.
     charger_w: float
     efficiency: float
-    #: For each watt of house current not taken from the bank: watts saved at the direct-current bus, of which lost in the
-    #: inverter and in wiring.
+    #: For each watt of house current not taken from the bank, by a flat loss in the wiring: watts saved at the direct-current
+    #: bus, of which lost in the inverter and in wiring. What the runs lose stands in the house's own table.
     bus_w_per_ac_w: float
     conversion_per_ac_w: float
     wiring_per_ac_w: float

@@ -8,7 +8,7 @@ import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import FieldFrame from '@/fields/FieldFrame.vue'
-import { count, hours, percent } from '@/shared/format'
+import { amount, count, hours, percent } from '@/shared/format'
 import HourCells from '@/fields/HourCells.vue'
 import QuantityField from '@/fields/QuantityField.vue'
 import PriceTag from '@/shared/PriceTag.vue'
@@ -63,6 +63,9 @@ function take(found: LibraryInverter): void {
 const clock = (hour: number) => `${String(hour).padStart(2, '0')}:00`
 const sums = computed(() => assessment.value?.inverter)
 const loads = computed(() => assessment.value?.loads)
+const start = computed(() =>
+  assessment.value?.wiring.volts?.cases.find((entry) => entry.what === 'start' && entry.state === 'low'),
+)
 </script>
 
 <template>
@@ -109,6 +112,18 @@ const loads = computed(() => assessment.value?.loads)
           <span class="lesser"> {{ percent(sums.idle_share_frac) }}</span>
         </dd>
       </div>
+      <div v-if="start">
+        <dt>Volts left at the worst start</dt>
+        <dd data-test="start-volts" :class="{ bad: !start.holds }">
+          <ExplainedFigure figure="wiring.volts.start.low"
+            >{{ start.inverter_v.toFixed(1) }} V</ExplainedFigure
+          >
+          <span class="lesser"
+            >{{ start.holds ? 'above' : 'below' }} {{ amount(document.inverter.low_cutoff_v) }} V, bank at its
+            floor</span
+          >
+        </dd>
+      </div>
       <div v-if="assessment.one_failed">
         <dt>With one unit failed</dt>
         <dd data-test="one-failed">
@@ -131,7 +146,12 @@ const loads = computed(() => assessment.value?.loads)
         <QuantityField path="inverter.efficiency_frac" label="Efficiency, rated" :unit="asPercent" />
         <QuantityField path="inverter.low_cutoff_v" label="Low cut-off" unit="V" />
         <QuantityField path="inverter.headroom_frac" label="Headroom wanted" :unit="asPercent" />
-        <QuantityField path="wiring.loss_frac" label="Lost in wiring" :unit="asPercent" />
+        <QuantityField
+          path="wiring.loss_frac"
+          label="Lost in wiring"
+          :unit="asPercent"
+          empty-means="by the runs"
+        />
         <QuantityField path="inverter.units" label="Units together" whole />
         <ChoiceField path="inverter.output" label="Gives" :choices="OUTPUTS" />
         <ChoiceField path="inverter.build" label="Built as" :choices="BUILDS" />
@@ -191,6 +211,14 @@ const loads = computed(() => assessment.value?.loads)
 .facts {
   grid-template-columns: repeat(5, minmax(0, 1fr));
   margin-bottom: 16px;
+}
+
+.bad {
+  color: var(--wine);
+}
+
+.facts dd .lesser {
+  white-space: normal;
 }
 
 .night {

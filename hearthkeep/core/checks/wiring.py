@@ -1,0 +1,297 @@
+"""Findings about the conductors of each run: what carries too much, what nobody knows, what does not fit its stud or conduit."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
+from hearthkeep.core.design import Practice, RunFact
+from hearthkeep.core.figure import PHYSICS, Figure, Term
+from hearthkeep.core.wiring import LOOSE_HOLE_MM, RunKind, SizedRun, conductor_words, length_words
+from hearthkeep.core.words import counted, listed, percent
+
+AMPACITY = {
+    Practice.NORTH_AMERICAN: "NEC Table 310.16 with 310.15(B) and (C), 110.14(C) and 240.4(D) (from memory); the adopted edition decides",
+    Practice.METRIC_230: "IEC 60364-5-52, Tables B.52.2, B.52.10, B.52.14 and B.52.17 (from memory); the adopted edition decides",
+}
+#: Runs named one by one in a sentence.
+MOST_NAMED = 3
+#: Shares of usual lengths among the runs from which it is said that they are to be measured.
+MOST_GUESSED_LENGTHS = 0
+FACT_WORDS = {
+    RunFact.SIZE: "its size",
+    RunFact.INSULATION: "its insulation",
+    RunFact.TERMINALS: "what its terminals bear",
+    RunFact.DEVICE: "its device",
+    RunFact.DISCONNECTS: "its disconnects",
+}
+
+
+def short(label: str) -> str:
+    """A run's name for a sentence."""
+    return label if len(label) <= 60 else label[:59].rstrip() + "…"
+
+
+def named(runs: list[SizedRun]) -> str:
+    """Some runs in a sentence."""
+    names = [short(run.run.label) for run in runs[:MOST_NAMED]]
+    rest = len(runs) - MOST_NAMED
+    return listed(names) if rest <= 0 else f"{', '.join(names)} and {rest} more"
+
+
+def set_on(evidence: Evidence, sized: SizedRun, **fields: object) -> Remedy | None:
+    """Other values of what is set on a run; none where nothing is set on it."""
+    entries = evidence.entered.wiring.runs
+    at = next((at for at, entry in enumerate(entries) if entry.run == sized.run.key), None)
+    if at is None:
+        return None
+    changes = tuple(Change(path=f"wiring.runs.{at}.{name}", value=value) for name, value in fields.items())  # type: ignore[arg-type]
+    return Remedy(label="Try it as it is worked out", changes=changes)
+
+
+def judged_on_transfer(evidence: Evidence, sized: SizedRun) -> bool:
+    """Whether a run's conductor and device are those of the transfer device, which its own page judges."""
+    device = evidence.entered.transfer.device
+    return sized.run.kind is RunKind.PANEL and not sized.is_set and (device.feeder_a or device.feeder_wire) is not None
+
+
+def ampacity_figure(sized: SizedRun) -> Figure:
+    """How a run's ampacity comes about, beside what it has to carry."""
+    return Figure(
+        label=f"What {short(sized.run.label)} may carry",
+        value=sized.ampacity_a or 0.0,
+        unit="A",
+        formula="its insulation's column × ambient × bundling × conductors in a pole, at most what its terminals bear",
+        terms=(
+            Term(name="carries", value=sized.run.current_a, unit="A"),
+            Term(name="factor for duty", value=sized.run.factor, unit=""),
+            Term(name="has to carry", value=sized.needed_a, unit="A"),
+            Term(name="ambient factor", value=sized.ambient_factor, unit=""),
+            Term(name="bundling factor", value=sized.bundling_factor, unit=""),
+            Term(name="terminals", value=sized.lying.terminal_c, unit="°C"),
+        ),
+        basis=AMPACITY[sized.lying.practice],
+    )
+
+
+def too_thin(evidence: Evidence) -> Iterator[Finding]:
+    """Conductors that carry more than they may where they lie."""
+    for sized in evidence.wiring.runs:
+        if sized.ampacity_a is None or sized.ampacity_a >= sized.needed_a - 1e-9 or judged_on_transfer(evidence, sized):
+            continue
+        practice = evidence.entered.practice
+        asked = (
+            "nothing in the tables carries it here"
+            if sized.by_heat is None
+            else f"it asks {conductor_words(sized.by_heat, practice)}"
+        )
+        remedy = set_on(evidence, sized, size=None, per_pole=None, unknown=())
+        yield Finding(
+            code="CONDUCTOR_TOO_THIN",
+            severity=Severity.STOP,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: too thin for its current",
+            message=f"{conductor_words(sized.conductor, practice)} may carry {sized.ampacity_a:.0f} A where it lies; the run has to carry "
+            f"{sized.needed_a:.0f} A, {sized.run.basis}. A conductor that runs hot is a fire inside a wall; {asked}.",
+            basis=AMPACITY[practice],
+            remedy=remedy if sized.by_heat is not None else None,
+            figure=ampacity_figure(sized),
+        )
+
+
+def no_conductor(evidence: Evidence) -> Iterator[Finding]:
+    """Runs for which nothing in the tables is thick enough."""
+    lost = [
+        run
+        for run in evidence.wiring.runs
+        if run.by_heat is None and run.conductor is None and not run.unknown and run.size is None
+    ]
+    if not lost:
+        return
+    most = max(lost, key=lambda run: run.needed_a)
+    yield Finding(
+        code="NO_CONDUCTOR",
+        severity=Severity.MEND,
+        step=Step.WIRING,
+        title=f"{counted(len(lost), 'run')} no conductor is made for",
+        message=f"{named(lost)}: up to {most.needed_a:,.0f} A, more than four of the largest conductors side by side carry, or hotter "
+        "around it than any insulation bears. A higher system voltage, or several inverters each on its own leads, brings it down.",
+        basis=AMPACITY[evidence.entered.practice],
+        figure=ampacity_figure(most),
+    )
+
+
+def not_in_tables(evidence: Evidence) -> Iterator[Finding]:
+    """Sizes that the practice's tables do not hold."""
+    for sized in evidence.wiring.runs:
+        if sized.size is None or sized.conductor is not None:
+            continue
+        yield Finding(
+            code="SIZE_NOT_IN_TABLES",
+            severity=Severity.MEND,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: {sized.size} is in no table",
+            message=f"A conductor of {sized.size} cannot be judged: the tables of this practice do not hold it. Read the size on the "
+            "insulation once more; the two practices count in different units.",
+            basis=AMPACITY[evidence.entered.practice],
+            remedy=set_on(evidence, sized, size=None),
+        )
+
+
+def not_known(evidence: Evidence) -> Iterator[Finding]:
+    """What somebody looked for on a run and could not find out."""
+    for sized in evidence.wiring.runs:
+        if not sized.unknown:
+            continue
+        heavy = any(fact in (RunFact.SIZE, RunFact.DEVICE) for fact in sized.unknown)
+        what = listed([FACT_WORDS[fact] for fact in sized.unknown])
+        asked = ""
+        if RunFact.SIZE in sized.unknown and sized.by_heat is not None:
+            asked = f" At least {conductor_words(sized.by_heat, evidence.entered.practice)} is asked."
+        if RunFact.INSULATION in sized.unknown or RunFact.TERMINALS in sized.unknown:
+            asked += " It is counted as the least there is."
+        yield Finding(
+            code="RUN_NOT_KNOWN",
+            severity=Severity.MEND if heavy else Severity.MIND,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: {what} not known",
+            message=f"What is not known cannot be trusted with {sized.run.current_a:.0f} A: look, measure, or replace it.{asked}",
+            basis=COMMON_PRACTICE,
+            remedy=set_on(evidence, sized, unknown=()),
+        )
+
+
+def drops_too_much(evidence: Evidence) -> Iterator[Finding]:
+    """Runs that lose more of their volts than they may."""
+    lossy = [
+        run for run in evidence.wiring.runs if run.drop_frac is not None and run.drop_frac > run.drop_limit_frac + 1e-9
+    ]
+    if not lossy:
+        return
+    worst = max(lossy, key=lambda run: (run.drop_frac or 0.0) / run.drop_limit_frac)
+    design = evidence.entered
+    yield Finding(
+        code="DROP_TOO_LARGE",
+        severity=Severity.MIND,
+        step=Step.WIRING,
+        title=f"{counted(len(lossy), 'run')} lose more volts than they may",
+        message=f"{short(worst.run.label)} loses {worst.drop_v or 0.0:.2f} V of {worst.run.volts_v:g} V, {100 * (worst.drop_frac or 0.0):.1f} %, over "
+        f"{length_words(design, worst.length_m)}; {percent(worst.drop_limit_frac)} is the limit set. Shorter, thicker, or a higher voltage.",
+        basis="Ohm's law there and back; limits are common practice, no source",
+        remedy=set_on(evidence, worst, size=None, per_pole=None) if worst.by_drop is not None else None,
+        figure=Figure(
+            label=f"Drop of {short(worst.run.label)}",
+            value=worst.drop_v or 0.0,
+            unit="V",
+            formula="conductors × length × Ω/m ÷ conductors in a pole × current",
+            terms=(
+                Term(name="length, one way", value=worst.length_m, unit="m"),
+                Term(name="loop", value=1000 * (worst.loop_ohm or 0.0), unit="mΩ"),
+                Term(name="current", value=worst.run.drop_at_a, unit="A"),
+            ),
+            basis=PHYSICS,
+        ),
+    )
+
+
+def lug_misfits(evidence: Evidence) -> Iterator[Finding]:
+    """Lugs that do not go on their stud, or sit loose on it."""
+    for sized in evidence.wiring.runs:
+        spare_mm = sized.lug_mm - sized.stud_mm
+        if -1e-9 <= spare_mm <= LOOSE_HOLE_MM:
+            continue
+        tight = spare_mm < 0
+        yield Finding(
+            code="LUG_MISFIT",
+            severity=Severity.MEND,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: the lug does not fit its stud",
+            message=f"A hole of {sized.lug_mm:g} mm on a stud of {sized.stud_mm:g} mm "
+            + (
+                "does not go on; a lug drilled out has lost its copper."
+                if tight
+                else "leaves too little copper under the nut: it runs hot and works loose."
+            ),
+            basis=COMMON_PRACTICE,
+            remedy=set_on(evidence, sized, lug_mm=None),
+        )
+
+
+def conduit_overfull(evidence: Evidence) -> Iterator[Finding]:
+    """Conduits with more in them than they may hold."""
+    for sized in evidence.wiring.runs:
+        if sized.fill_frac is None or sized.fill_limit_frac is None or sized.fill_frac <= sized.fill_limit_frac + 1e-9:
+            continue
+        yield Finding(
+            code="CONDUIT_OVERFULL",
+            severity=Severity.MEND,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: its conduit is too full",
+            message=f"The conductors fill {percent(sized.fill_frac)} of it, {percent(sized.fill_limit_frac)} is allowed: they are damaged "
+            "when pulled, and run hot. The next trade size.",
+            basis="NEC Chapter 9, Tables 1, 4 and 5 (from memory); the ground counted as large as the others",
+            remedy=set_on(evidence, sized, conduit=None),
+        )
+
+
+def left_over(evidence: Evidence) -> Iterator[Finding]:
+    """What is set on runs that are no longer there."""
+    plan = evidence.wiring
+    if not plan.left_over:
+        return
+    names = plan.left_over[:MOST_NAMED]
+    yield Finding(
+        code="RUNS_LEFT_OVER",
+        severity=Severity.MIND,
+        step=Step.WIRING,
+        title=f"{counted(len(plan.left_over), 'entry') if len(plan.left_over) == 1 else f'{len(plan.left_over)} entries'} for runs that are no longer there",
+        message=f"{', '.join(names)}{' and more' if len(plan.left_over) > len(names) else ''}: the parts they joined have left the design. They are kept, and "
+        "count again if the part comes back.",
+        basis="The design as it stands",
+    )
+
+
+def flat_loss(evidence: Evidence) -> Iterator[Finding]:
+    """A flat loss that stands in for the runs."""
+    loss_frac = evidence.entered.wiring.loss_frac
+    if loss_frac is None:
+        return
+    yield Finding(
+        code="FLAT_WIRING_LOSS",
+        severity=Severity.MIND,
+        step=Step.WIRING,
+        title=f"A flat {100 * loss_frac:.1f} % stands in for the runs",
+        message="The outage counts that part of all that the bank gives as lost in cables, whatever their length and size. The runs of "
+        "this page know better.",
+        basis="Common practice, no source",
+        remedy=Remedy(label="Try the drop of the runs", changes=(Change(path="wiring.loss_frac", value=None),)),
+    )
+
+
+def lengths_guessed(evidence: Evidence) -> Iterator[Finding]:
+    """Runs of which nobody has measured the length."""
+    usual = [run for run in evidence.wiring.runs if run.length_from == "usual" and run.run.kind is not RunKind.GROUND]
+    if not usual:
+        return
+    yield Finding(
+        code="LENGTHS_GUESSED",
+        severity=Severity.MIND,
+        step=Step.WIRING,
+        title=f"{counted(len(usual), 'run')} of a length nobody measured",
+        message=f"{named(usual)}: a usual length stands in. Measure along the way the cable takes, up, over and down.",
+        basis="Usual lengths are our assumption",
+    )
+
+
+CHECKS = (
+    too_thin,
+    no_conductor,
+    not_in_tables,
+    not_known,
+    drops_too_much,
+    lug_misfits,
+    conduit_overfull,
+    flat_loss,
+    lengths_guessed,
+    left_over,
+)

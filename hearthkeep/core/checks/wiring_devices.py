@@ -1,0 +1,386 @@
+"""Findings about fuses, breakers and disconnects, and about what hangs where it must not."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
+from hearthkeep.core.checks.wiring import AMPACITY, judged_on_transfer, named, set_on, short
+from hearthkeep.core.design import Build, ControllerKind, DeviceKind, Disconnects, FedFrom, RunFact
+from hearthkeep.core.figure import Figure, Term
+from hearthkeep.core.wiring import DEVICE_NAMES, RunKind, SizedRun, conductor_words, device_words, length_words
+from hearthkeep.core.words import counted
+
+#: How far from the bank its device may sit [m]. Common practice: within 180 mm (7 in); nearer a metre only in a sheath.
+NEAR_M, SHEATHED_M = 0.18, 1.0
+_NEAR = (
+    "Common practice, no source: within 180 mm (7 in) of the terminal, up to 1 m (40 in) in a sheath or an enclosure"
+)
+
+
+def _asks(sized: SizedRun) -> bool:
+    return sized.run.needs_device and RunFact.DEVICE not in sized.unknown
+
+
+def no_device(evidence: Evidence) -> Iterator[Finding]:
+    """Runs without the device they ask for."""
+    for sized in evidence.wiring.runs:
+        device = sized.device
+        if not _asks(sized) or device is None or device.kind is not DeviceKind.NONE:
+            continue
+        fault = f" The bank drives {device.fault_a:,.0f} A into a short there." if device.fault_a is not None else ""
+        yield Finding(
+            code="NO_DEVICE",
+            severity=Severity.STOP,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: nothing breaks a fault",
+            message=f"A positive that leaves a source needs a fuse or breaker at it.{fault} The cable is then the fuse.",
+            basis="NEC 240.21 and 690.9; IEC 60364-4-43 (in our own words, from memory)",
+            remedy=set_on(evidence, sized, device=None),
+        )
+
+
+def device_too_large(evidence: Evidence) -> Iterator[Finding]:
+    """Devices that let more through than their conductor bears."""
+    for sized in evidence.wiring.runs:
+        device, most_a = sized.device, sized.largest_device_a
+        if device is None or device.rating_a is None or most_a is None or device.rating_a <= most_a + 1e-9:
+            continue
+        if judged_on_transfer(evidence, sized):
+            continue
+        if not device.is_set and sized.ampacity_a is not None and sized.ampacity_a < sized.needed_a - 1e-9:
+            # Then the conductor is too thin, which another finding says.
+            continue
+        yield Finding(
+            code="DEVICE_TOO_LARGE",
+            severity=Severity.STOP,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: {device_words(device)} guards too thin a wire",
+            message=f"It lets {device.rating_a:g} A through a conductor for {most_a:.0f} A, {conductor_words(sized.conductor, evidence.entered.practice)}: the "
+            "wire burns before the device opens.",
+            basis=AMPACITY[evidence.entered.practice],
+            remedy=set_on(evidence, sized, device_a=None, size=None),
+            figure=Figure(
+                label="Largest device for the conductor",
+                value=most_a,
+                unit="A",
+                formula="its ampacity where it lies, and for thin copper the code's own limit",
+                terms=(Term(name="ampacity", value=sized.ampacity_a or 0.0, unit="A"),),
+                basis=AMPACITY[evidence.entered.practice],
+            ),
+        )
+
+
+def device_too_small(evidence: Evidence) -> Iterator[Finding]:
+    """Devices that open under what the run carries."""
+    for sized in evidence.wiring.runs:
+        device = sized.device
+        if (
+            device is None
+            or device.rating_a is None
+            or not sized.run.needs_device
+            or judged_on_transfer(evidence, sized)
+        ):
+            continue
+        if device.rating_a >= sized.needed_a - 1e-9:
+            continue
+        opens = device.rating_a < sized.run.current_a
+        yield Finding(
+            code="DEVICE_TOO_SMALL",
+            severity=Severity.MEND,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: {device_words(device)} opens under load",
+            message=f"The run carries {sized.run.current_a:.0f} A, {sized.run.basis}; a device holds its rating day and night only in the cool, so "
+            f"that {sized.needed_a:.0f} A is asked. "
+            + (
+                "It opens as soon as the run works."
+                if opens
+                else "It opens after some hours, in the middle of the storm."
+            ),
+            basis="1.25 × what flows for hours: NEC 210.20 and 215.3 (from memory); common practice for direct current",
+            remedy=set_on(evidence, sized, device_a=None, device=None, size=None),
+        )
+
+
+def not_made(evidence: Evidence) -> Iterator[Finding]:
+    """Runs for which no device is made in their rating."""
+    lost = [
+        run
+        for run in evidence.wiring.runs
+        if run.run.needs_device
+        and run.device is not None
+        and run.device.rating_a is None
+        and run.device.kind is not DeviceKind.NONE
+        and RunFact.DEVICE not in run.unknown
+    ]
+    if not lost:
+        return
+    most = max(lost, key=lambda run: run.needed_a)
+    kind = most.device.kind if most.device else DeviceKind.NONE
+    yield Finding(
+        code="DEVICE_NOT_MADE",
+        severity=Severity.MEND,
+        step=Step.WIRING,
+        title=f"{counted(len(lost), 'run')} no usual device is made for",
+        message=f"{named(lost)}: no {DEVICE_NAMES[kind]} is made for {most.needed_a:,.0f} A. A higher system voltage or several leads, each with "
+        "its own device, bring the current down.",
+        basis="Ratings made: NEC 240.6(A), IEC 60269 (from memory); ranges by kind are common practice",
+        remedy=set_on(evidence, most, device=None, device_a=None),
+    )
+
+
+def cannot_break(evidence: Evidence) -> Iterator[Finding]:
+    """Devices that cannot break what the bank drives into a fault."""
+    for sized in evidence.wiring.runs:
+        device = sized.device
+        if device is None or device.fault_a is None or device.rating_a is None:
+            continue
+        if device.interrupt_a is not None and device.interrupt_a >= device.fault_a:
+            continue
+        surely = (
+            evidence.wiring.fault.is_known
+            or (device.interrupt_a or 0.0) < device.fault_a * evidence.wiring.fault.usual_part
+        )
+        doubt = "" if evidence.wiring.fault.is_known else " The blocks' resistance is a typical one: look it up."
+        breaks = (
+            f"none of its kind is made for {sized.run.most_v:.0f} V"
+            if device.interrupt_a is None
+            else f"it breaks {device.interrupt_a:,.0f} A"
+        )
+        yield Finding(
+            code="CANNOT_BREAK_FAULT",
+            severity=Severity.STOP if surely else Severity.MIND,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: the {DEVICE_NAMES[device.kind]} {'cannot' if surely else 'may not'} break the fault",
+            message=f"The bank drives {device.fault_a:,.0f} A into a short there; {breaks}. Beyond that it bursts, and the arc goes on.{doubt}",
+            basis="Full rest volts over the resistance of bank and cable, against usual data-sheet values by kind and volts (common practice); "
+            "the device's own sheet decides",
+            remedy=set_on(evidence, sized, device=None, interrupt_a=None, device_a=None),
+            figure=Figure(
+                label="Fault at the device",
+                value=device.fault_a,
+                unit="A",
+                formula="full rest volts ÷ (bank + cable to the device, there and back)",
+                terms=(
+                    Term(name="rest volts, full", value=evidence.wiring.fault.full_v, unit="V"),
+                    Term(name="bank", value=evidence.wiring.fault.least_mohm, unit="mΩ"),
+                    Term(name="device breaks", value=device.interrupt_a or 0.0, unit="A"),
+                ),
+                basis="Ohm's law",
+            ),
+        )
+
+
+def device_far(evidence: Evidence) -> Iterator[Finding]:
+    """A bank's device that sits too far from it."""
+    for sized in evidence.wiring.runs:
+        device = sized.device
+        if device is None or sized.run.kind not in (RunKind.BANK, RunKind.LEAD) or device.at_m <= NEAR_M + 1e-9:
+            continue
+        yield Finding(
+            code="DEVICE_FAR",
+            severity=Severity.STOP if device.at_m > SHEATHED_M else Severity.MIND,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: the device sits far from the bank",
+            message=f"The first {length_words(evidence.entered, device.at_m)} of cable have nothing before them: a short there burns until the bank is empty. "
+            + (
+                "Move it to the terminal."
+                if device.at_m > SHEATHED_M
+                else "In a sheath or an enclosure that is accepted; nearer is better."
+            ),
+            basis=_NEAR,
+            remedy=set_on(evidence, sized, device_at_m=None),
+        )
+
+
+def string_fuse_over_panel(evidence: Evidence) -> Iterator[Finding]:
+    """String fuses larger than the panel's maker allows."""
+    arrays = {array.id: array for array in evidence.entered.charging.arrays}
+    for sized in evidence.wiring.runs:
+        if sized.run.kind is not RunKind.STRING or sized.device is None or sized.device.rating_a is None:
+            continue
+        module = arrays[sized.run.key.removeprefix("string-")].module
+        if module is None or module.series_fuse_a is None or sized.device.rating_a <= module.series_fuse_a + 1e-9:
+            continue
+        yield Finding(
+            code="STRING_FUSE_OVER_PANEL",
+            severity=Severity.STOP if sized.device.is_set else Severity.MEND,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: the fuse is larger than the panel allows",
+            message=f"A fuse of {sized.device.rating_a:g} A in a string whose panels are made for {module.series_fuse_a:g} A: into a fault in one "
+            "string the others feed until a panel burns.",
+            basis="The panel's data sheet; NEC 690.9, IEC 62548 (from memory)",
+            remedy=set_on(evidence, sized, device_a=None) if sized.device.is_set else None,
+        )
+
+
+def disconnects_missing(evidence: Evidence) -> Iterator[Finding]:
+    """Runs that cannot be opened where they have to be, or not locked open."""
+    for sized in evidence.wiring.runs:
+        if sized.disconnects is None:
+            continue
+        there, asked = sized.disconnects, sized.asks_disconnects
+        lacks_end = asked is not Disconnects.NONE and there is not Disconnects.BOTH and there is not asked
+        lacks_lock = sized.asks_locks and not sized.has_locks
+        if not lacks_end and not lacks_lock:
+            continue
+        high = asked is Disconnects.BOTH
+        where = {"both": "at both ends", "source": "at its source", "load": "at its load end"}.get(asked.value, "")
+        yield Finding(
+            code="DISCONNECT_MISSING",
+            severity=Severity.MEND,
+            step=Step.WIRING,
+            title=f"{short(sized.run.label)}: {'a disconnect is missing' if lacks_end else 'its disconnects have no lock'}",
+            message=f"It has to be opened {where}{' and locked open' if sized.asks_locks else ''}"
+            + (
+                f": up to {sized.run.most_v:.0f} V stand on it by daylight, whoever works at the far end must be sure of it."
+                if high
+                else " before anybody works on what it feeds."
+            ),
+            basis="NEC 690.13 and 690.15, IEC 60364-7-712 (in our own words, from memory); lock-off is common practice",
+            remedy=set_on(evidence, sized, disconnects=None, lock_off=None),
+        )
+
+
+def on_load_terminals(evidence: Evidence) -> Iterator[Finding]:
+    """What hangs on a controller's load terminals: an inverter never, a branch within the controller's own rating."""
+    makers = [entry for entry in evidence.entered.charging.controllers if entry.kind is not ControllerKind.PANEL_FED]
+    for sized in evidence.wiring.runs:
+        if sized.run.fed_from is not FedFrom.LOAD_TERMINALS:
+            continue
+        if sized.run.kind is RunKind.INVERTER:
+            yield Finding(
+                code="INVERTER_ON_LOAD_TERMINALS",
+                severity=Severity.STOP,
+                step=Step.WIRING,
+                title="An inverter on a controller's load terminals",
+                message=f"They are made for lamps, {max((entry.output_a for entry in makers), default=0.0):g} A or less; the inverter takes {sized.run.current_a:.0f} A and "
+                "far more while its capacitors fill. The controller burns. It belongs on the bus, behind its own device.",
+                basis=COMMON_PRACTICE,
+                remedy=set_on(evidence, sized, fed_from=FedFrom.BUS.value),
+            )
+        elif not makers or sized.run.current_a > max(entry.output_a for entry in makers):
+            yield Finding(
+                code="BRANCH_OVER_LOAD_TERMINALS",
+                severity=Severity.MEND,
+                step=Step.WIRING,
+                title=f"{short(sized.run.label)}: too much for load terminals",
+                message="There is no controller whose load terminals could feed it."
+                if not makers
+                else f"It takes {sized.run.current_a:.1f} A; load terminals give at most the controller's {max(entry.output_a for entry in makers):g} A.",
+                basis="Common practice, no source: load terminals bear what the controller charges with, or less",
+                remedy=set_on(evidence, sized, fed_from=FedFrom.BUS.value),
+            )
+
+
+def order_of_sizes(evidence: Evidence) -> Iterator[Finding]:
+    """Devices behind the bank's that are larger than it."""
+    main = evidence.wiring.find("bank")
+    if main is None or main.device is None or main.device.rating_a is None:
+        return
+    larger = [
+        run
+        for run in evidence.wiring.runs
+        if run.run.from_bank
+        and run.run.kind not in (RunKind.BANK, RunKind.LEAD)
+        and run.device is not None
+        and (run.device.rating_a or 0.0) > main.device.rating_a + 1e-9
+    ]
+    if not larger:
+        return
+    yield Finding(
+        code="ORDER_OF_SIZES",
+        severity=Severity.MIND,
+        step=Step.WIRING,
+        title="A device behind the bank's is larger than the bank's",
+        message=f"{named(larger)}: a fault there opens the bank's {device_words(main.device)} first, and everything is dark instead of one run.",
+        basis="Common practice, no source: devices grow smaller from the source outwards",
+        remedy=set_on(evidence, larger[0], device_a=None) or set_on(evidence, main, device_a=None),
+    )
+
+
+def breakers_both_ways(evidence: Evidence) -> Iterator[Finding]:
+    """Polarised breakers in runs that carry current both ways."""
+    two_way = {RunKind.BANK, RunKind.LEAD}
+    if evidence.entered.inverter.build is not Build.SEPARATE:
+        two_way.add(RunKind.INVERTER)
+    found = [
+        run
+        for run in evidence.wiring.runs
+        if run.run.kind in two_way and run.device is not None and run.device.kind is DeviceKind.DC_BREAKER
+    ]
+    if found:
+        yield Finding(
+            code="BREAKER_BOTH_WAYS",
+            severity=Severity.MIND,
+            step=Step.WIRING,
+            title="Breakers that must open both ways",
+            message=f"{named(found)}: the current goes into the bank and out of it. A polarised breaker opens one way only, and burns the other: take one marked "
+            "for both, without plus and minus on its case.",
+            basis=COMMON_PRACTICE,
+        )
+
+
+def beside_the_bank(evidence: Evidence) -> Iterator[Finding]:
+    """Shunt and surge protection."""
+    shunt, wiring = evidence.wiring.shunt, evidence.entered.wiring
+    if shunt.carries_a <= 0:
+        return
+    if shunt.rating_a is None:
+        yield Finding(
+            code="NO_SHUNT",
+            severity=Severity.MIND,
+            step=Step.WIRING,
+            title="Nothing counts what the bank gives",
+            message="Without a shunt in the negative the charge is guessed from the volts, which of lithium say next to nothing between a fifth and nine tenths.",
+            basis=COMMON_PRACTICE,
+            remedy=Remedy(
+                label=f"Try a shunt of {shunt.asked_a:g} A", changes=(Change(path="wiring.has_shunt", value=True),)
+            ),
+        )
+    elif shunt.rating_a < shunt.carries_a:
+        yield Finding(
+            code="SHUNT_TOO_SMALL",
+            severity=Severity.MEND,
+            step=Step.WIRING,
+            title=f"A shunt of {shunt.rating_a:g} A carries {shunt.carries_a:.0f} A",
+            message=f"It runs hot, reads wrong and in the end opens the negative. {shunt.asked_a:g} A is asked.",
+            basis="Common practice, no source: four fifths of its rating day and night",
+            remedy=Remedy(label=f"Try {shunt.asked_a:g} A", changes=(Change(path="wiring.shunt_a", value=None),)),
+        )
+    arrays = any(controller.arrays for controller in evidence.entered.charging.controllers)
+    lacks = [
+        where
+        for where, there in (
+            ("at the solar input", wiring.surge_dc or not arrays),
+            ("at the backed-up panel", wiring.surge_ac),
+        )
+        if not there
+    ]
+    if lacks:
+        changes = (Change(path="wiring.surge_dc", value=True), Change(path="wiring.surge_ac", value=True))
+        yield Finding(
+            code="NO_SURGE_PROTECTION",
+            severity=Severity.MIND,
+            step=Step.WIRING,
+            title="No surge protection " + " and ".join(lacks),
+            message="Ice and wind bring lines together, and what comes back with the grid or down from a roof finds the electronics first.",
+            basis="NEC 230.67 and 242, IEC 60364-4-44 (from memory), for services; common practice at solar inputs",
+            remedy=Remedy(label="Try both", changes=changes),
+        )
+
+
+CHECKS = (
+    no_device,
+    device_too_large,
+    device_too_small,
+    not_made,
+    cannot_break,
+    device_far,
+    string_fuse_over_panel,
+    on_load_terminals,
+    disconnects_missing,
+    order_of_sizes,
+    breakers_both_ways,
+    beside_the_bank,
+)

@@ -1,0 +1,41 @@
+"""Wiring: every run sized and protected, what the bank drives into a fault, and what the cables lose."""
+
+from hearthkeep.core.wiring.board import BoardPart
+from hearthkeep.core.wiring.devices import NAMES as DEVICE_NAMES
+from hearthkeep.core.wiring.fittings import LOOSE_HOLE_MM
+from hearthkeep.core.wiring.oneline import OneLine
+from hearthkeep.core.wiring.oneline import Text as OneLineText
+from hearthkeep.core.wiring.plan import WiringPlan, cables_of, wiring_plan
+from hearthkeep.core.wiring.report import WiringSums, wiring_figures, wiring_sums
+from hearthkeep.core.wiring.rows import RunRow
+from hearthkeep.core.wiring.runs import RunKind
+from hearthkeep.core.wiring.sheet import WiringSheet, wiring_sheet
+from hearthkeep.core.wiring.sized import SizedRun
+from hearthkeep.core.wiring.volts import InverterVolts, VoltsCase, current_of_power_a, inverter_volts
+from hearthkeep.core.wiring.words import conductor_words, device_words, length_words
+
+__all__ = [
+    "DEVICE_NAMES",
+    "LOOSE_HOLE_MM",
+    "BoardPart",
+    "InverterVolts",
+    "OneLine",
+    "OneLineText",
+    "RunKind",
+    "RunRow",
+    "SizedRun",
+    "VoltsCase",
+    "WiringPlan",
+    "WiringSheet",
+    "WiringSums",
+    "cables_of",
+    "conductor_words",
+    "current_of_power_a",
+    "device_words",
+    "inverter_volts",
+    "length_words",
+    "wiring_figures",
+    "wiring_plan",
+    "wiring_sheet",
+    "wiring_sums",
+]

@@ -1,0 +1,71 @@
+"""What must be checked of each run and device before it is closed: polarity, volts, torque. For the commissioning step to use."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.bank import BankRating, rest_state
+from hearthkeep.core.design import Design
+from hearthkeep.core.wiring.plan import WiringPlan
+from hearthkeep.core.wiring.runs import RunKind
+from hearthkeep.core.wiring.sized import SizedRun
+from hearthkeep.core.wiring.words import conductor_words, device_words
+
+#: By daylight an open array reads from this part of its volts in the cold on. Common practice, no source.
+DAYLIGHT_FRAC = 0.7
+#: What a healthy supply may be off. EN 50160 and ANSI C84.1, from memory, both wider than this.
+SUPPLY_FRAC = 0.06
+#: Order in which runs are closed: the bank before the sun, the sun last.
+ORDER = (
+    RunKind.GROUND, RunKind.LINK, RunKind.LEAD, RunKind.BANK, RunKind.BRANCH, RunKind.CONTROLLER, RunKind.SOURCE, RunKind.INVERTER,
+    RunKind.PANEL, RunKind.BYPASS, RunKind.GRID, RunKind.GENERATOR, RunKind.COUPLED, RunKind.STRING, RunKind.ARRAY,
+)  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Gate:
+    """One run before it is closed."""
+
+    run: str
+    label: str
+    #: What is looked at before.
+    do: tuple[str, ...]
+    #: Across its ends, open, the window a meter reads in [V]; none where nothing is to be read.
+    low_v: float | None
+    high_v: float | None
+    torque_nm: float | None
+
+
+def gates_of(design: Design, rating: BankRating, plan: WiringPlan) -> tuple[Gate, ...]:
+    """A gate for each run, in the order in which they are closed."""
+    table = rest_state(design.bank, 0.0).table
+    bank_v = (table[0][1], rating.charging_v)
+    ordered = sorted(plan.runs, key=lambda sized: ORDER.index(sized.run.kind))
+    return tuple(_gate(sized, design, bank_v) for sized in ordered)
+
+
+def _gate(sized: SizedRun, design: Design, bank_v: tuple[float, float]) -> Gate:
+    run = sized.run
+    do = [f"{conductor_words(sized.conductor, design.practice)}, no damage, glands tight, lugs crimped and covered"]
+    low_v: float | None = None
+    high_v: float | None = None
+    if run.kind is RunKind.GROUND:
+        do.append("continuity to the ground bar, below 1 Ω")
+    elif run.kind in (RunKind.STRING, RunKind.ARRAY):
+        low_v, high_v = DAYLIGHT_FRAC * run.most_v, run.most_v
+        do.append("polarity, open, with a meter made for these volts")
+        do.append("disconnects open and locked until the controller has its bank")
+    elif run.is_dc and run.kind is not RunKind.LINK:
+        low_v, high_v = bank_v
+        do.append("polarity at both ends with a meter, before anything is closed")
+    elif not run.is_dc:
+        low_v, high_v = run.volts_v * (1 - SUPPLY_FRAC), run.volts_v * (1 + SUPPLY_FRAC)
+        do.append("dead and locked off while it is connected; line and neutral not crossed")
+    if sized.device is not None:
+        do.append(f"device in place and open: {device_words(sized.device)}")
+    if run.kind is RunKind.INVERTER:
+        do.append("capacitors filled through the precharge resistor")
+    do.append(
+        "torque of every terminal, marked" if sized.torque_nm is None else f"torque {sized.torque_nm:g} N·m, marked"
+    )
+    return Gate(run=run.key, label=run.label, do=tuple(do), low_v=low_v, high_v=high_v, torque_nm=sized.torque_nm)

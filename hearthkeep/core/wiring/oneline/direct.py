@@ -1,0 +1,187 @@
+"""Direct current on the one-line diagram: sources and bank left of the bus, inverters and branches right of it."""
+
+from __future__ import annotations
+
+from hearthkeep.core.design import Controller, ControllerKind, FedFrom
+from hearthkeep.core.wiring.oneline.draft import (
+    LABEL_HALF,
+    Draft,
+    half,
+    next_lane,
+)
+from hearthkeep.core.wiring.oneline.geometry import Line, Points
+from hearthkeep.core.wiring.oneline.symbols import SIZES
+from hearthkeep.core.wiring.runs import branch_loads, inverter_keys
+
+
+def solar_lanes(draft: Draft) -> None:
+    """Controllers with their arrays, and panels that feed loads of their own."""
+    for controller in draft.design.charging.controllers:
+        if controller.arrays:
+            _controller_lanes(draft, controller)
+
+
+def _controller_lanes(draft: Draft, controller: Controller) -> None:
+    at, y = draft.at, draft.left_px
+    charges = controller.kind is not ControllerKind.PANEL_FED
+    lanes: list[float] = []
+    end = y
+    for array in controller.arrays:
+        lanes.append(y)
+        detail = f"{array.stc_w:,.0f} W"
+        if array.module is not None:
+            detail += f", {array.series} × {array.strings}"
+        end = draft.part(f"array-{array.id}", "array", at.source_px, y, array.name, detail)
+        string, whole = draft.run(f"string-{array.id}"), draft.run(f"array-{array.id}")
+        start_x = at.source_px + half("array")
+        if string is not None:
+            end = max(end, draft.part(f"combiner-{array.id}", "combiner", at.combiner_px, y, "Combiner"))
+            draft.lane(string, start_x, at.combiner_px - half("combiner"), y)
+            start_x = at.combiner_px + half("combiner")
+        if whole is not None:
+            draft.lane(whole, start_x, at.middle_px - 27.0, y)
+        y = next_lane(y, end)
+    last = lanes[-1]
+    middle, tall = (lanes[0] + last) / 2, last - lanes[0] + SIZES["controller"][1]
+    if not charges:
+        key = f"load-{controller.id}"
+        mid_end = draft.part(key, "load", at.middle_px, middle, "Loads on the panel", controller.name, height=tall)
+        draft.left_px = max(y, next_lane(last, mid_end))
+        return
+    own = draft.run(f"controller-{controller.id}")
+    detail = "in the inverter" if controller.built_in else f"{controller.kind.value.upper()} {controller.output_a:g} A"
+    mid_end = draft.part(
+        f"controller-{controller.id}", "controller", at.middle_px, middle, controller.name, detail, height=tall
+    )
+    start_x = at.middle_px + 27.0
+    if own is not None:
+        draft.lane(own, start_x, at.bus_px, last, dots=((at.bus_px, last),))
+    else:
+        draft.wire(
+            f"inside-{controller.id}",
+            (((start_x, last), (at.bus_px, last)),),
+            "Inside the unit",
+            is_inside=True,
+            dots=((at.bus_px, last),),
+        )
+    draft.bus_lanes_px.append(last)
+    draft.left_px = max(y, next_lane(last, mid_end))
+
+
+def other_lanes(draft: Draft) -> None:
+    """Alternator, wind and chargers, each a lane to the bus."""
+    at, design = draft.at, draft.design
+    for key, kind, name in (
+        ("alternator", "alternator", "Alternator"),
+        ("wind", "wind", "Wind turbine"),
+        ("bench", "charger", "Plug-in charger"),
+        ("charger", "charger", "Charger"),
+    ):
+        run = draft.run(f"source-{key}")
+        if run is None:
+            continue
+        y = draft.left_px
+        generator = draft.run("generator")
+        is_driven = key == "charger" and generator is not None and generator.run.end == "charger"
+        x = at.middle_px if is_driven else at.source_px
+        end = draft.part(key, kind, x, y, name, f"{run.run.current_a:.0f} A")
+        if is_driven and generator is not None:
+            rated = design.charging.generator
+            end = max(
+                end,
+                draft.part(
+                    "generator", "generator", at.source_px, y, "Generator", f"{rated.rated_w:,.0f} W" if rated else ""
+                ),
+            )
+            draft.lane(generator, at.source_px + 17.0, x - half("charger"), y)
+        draft.lane(
+            run, x + half(kind), at.bus_px, y, dots=((at.bus_px, y),), tag_to=min(at.bus_px, x + 2 * at.stretch_px)
+        )
+        draft.bus_lanes_px.append(y)
+        draft.left_px = next_lane(y, end)
+
+
+def bank_lane(draft: Draft) -> None:
+    """The bank with what joins its blocks, its fuse and shunt."""
+    at, bank, y = draft.at, draft.design.bank, draft.left_px
+    kind = bank.chemistry.value
+    name = f"Bank, {kind.upper() if len(kind) == 3 else kind}"
+    detail = f"{bank.nominal_v:g} V {bank.rated_ah:g} Ah" + (
+        f", {bank.series} × {bank.parallel}" if bank.series * bank.parallel > 1 else ""
+    )
+    end = draft.part("bank", "battery", at.source_px, y, name, detail)
+    x = at.source_px + half("battery")
+    for key in ("series-links", "parallel-links", "string-leads"):
+        link = draft.run(key)
+        if link is None:
+            continue
+        draft.lane(link, x, x + at.link_px, y)
+        title = "Bars of the bank" if key == "string-leads" else "Terminals of the bank"
+        draft.symbol(f"terminal-{key}", "terminal", x + at.link_px + 3.0, y, title=title)
+        x += at.link_px + 6.0
+    main = draft.run("bank")
+    if main is not None:
+        draft.lane(main, x, at.bus_px, y, dots=((at.bus_px, y),))
+        draft.bus_lanes_px.append(y)
+    draft.left_px = next_lane(y, end)
+
+
+def right_of_bus(draft: Draft) -> None:
+    """Inverters with their inputs and outputs, and the branches."""
+    at, design = draft.at, draft.design
+    y = draft.right_px
+    rows: list[float] = []
+    for key in inverter_keys(design):
+        sized = draft.run(key)
+        if sized is None:
+            continue
+        rows.append(y)
+        unit = design.inverter
+        sheet_name = unit.sheet.name if unit.sheet else "Inverter"
+        name = sheet_name if unit.units == 1 else f"{sheet_name} {key.rsplit('-', 1)[1]}"
+        end = draft.part(key, "inverter", at.inverter_px, y, name, f"{unit.rated_w:,.0f} W")
+        dots: Points = ((at.bus_px, y),) if sized.run.fed_from is FedFrom.BUS else ()
+        draft.lane(sized, at.bus_px, at.inverter_px - half("inverter"), y, dots=dots, tag_to=at.bus_px + at.stretch_px)
+        draft.bus_lanes_px.append(y)
+        y = next_lane(y, end)
+    _inverter_inputs(draft, rows)
+    panel = draft.run("panel")
+    if panel is not None and rows:
+        right, turn_x = at.inverter_px + half("inverter"), at.inverter_px + LABEL_HALF + 4.0
+        extra = tuple(((right, row), (turn_x, row), (turn_x, rows[0])) for row in rows[1:])
+        draft.lane(panel, turn_x if extra else right, at.panel_px - half("panel"), rows[0],
+                   extra=(((right, rows[0]), (turn_x, rows[0])), *extra) if extra else ())  # fmt: skip
+        draft.panel_lanes_px.append(rows[0])
+    for load in branch_loads(design):
+        sized = draft.run(f"branch-{load.id}")
+        if sized is None:
+            continue
+        end = draft.part(
+            f"load-{load.id}", "load", at.inverter_px, y, load.name, f"{load.running_w * load.quantity:g} W DC"
+        )
+        dots = ((at.bus_px, y),) if sized.run.fed_from is FedFrom.BUS else ()
+        draft.lane(sized, at.bus_px, at.inverter_px - half("load"), y, dots=dots, tag_to=at.bus_px + at.stretch_px)
+        draft.bus_lanes_px.append(y)
+        y = next_lane(y, end)
+    draft.right_px = y
+
+
+def _inverter_inputs(draft: Draft, rows: list[float]) -> None:
+    """Grid and generator from their lanes down to each inverter."""
+    if not rows:
+        return
+    left = draft.at.inverter_px - half("inverter")
+    for number, line in enumerate(draft.lines):
+        if line.key not in ("grid", "generator") or not line.is_run:
+            continue
+        sized = draft.run(line.key)
+        if sized is None or not sized.run.end.startswith("inverter"):
+            continue
+        trunk_x, lane_y = line.strokes[0][-1]
+        rise = 14.0 if line.key == "grid" else 8.0
+        down: Points = ((trunk_x, lane_y), (trunk_x, rows[-1] - rise))
+        stubs = tuple(((trunk_x, row - rise), (left, row - rise)) for row in rows)
+        draft.lines[number] = Line(
+            key=line.key, is_run=True, strokes=(*line.strokes, down, *stubs), dots=tuple((trunk_x, row - rise) for row in rows[:-1]),
+            title=line.title, texts=line.texts,
+        )  # fmt: skip

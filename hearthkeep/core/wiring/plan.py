@@ -1,0 +1,155 @@
+"""The wiring of a design: every run with its length, sized in the order in which faults are fed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.bank import BankRating
+from hearthkeep.core.design import Design
+from hearthkeep.core.inverter import NO_CABLES, Cables
+from hearthkeep.core.wiring.bank_side import Precharge, Shunt, precharge_of, shunt_of
+from hearthkeep.core.wiring.board import BoardPart, board_parts, run_length_m
+from hearthkeep.core.wiring.faults import BankFault, bank_fault
+from hearthkeep.core.wiring.runs import (
+    Run,
+    RunKind,
+    bank_current_a,
+    bank_runs,
+    branch_loads,
+    branch_runs,
+    branch_w,
+    runs_of,
+)
+from hearthkeep.core.wiring.sized import SizedRun, size_run
+
+#: Length of a run, one way, where nothing else is known [m]. Our assumption, to be measured.
+USUAL_M = {
+    RunKind.STRING: 5.0,
+    RunKind.ARRAY: 15.0,
+    RunKind.CONTROLLER: 1.5,
+    RunKind.SOURCE: 3.0,
+    RunKind.LINK: 0.3,
+    RunKind.LEAD: 0.6,
+    RunKind.BANK: 1.5,
+    RunKind.INVERTER: 1.0,
+    RunKind.BRANCH: 4.0,
+    RunKind.GRID: 8.0,
+    RunKind.GENERATOR: 10.0,
+    RunKind.COUPLED: 8.0,
+    RunKind.PANEL: 6.0,
+    RunKind.BYPASS: 8.0,
+    RunKind.GROUND: 6.0,
+}
+#: Parts that stand on the board under another key.
+ON_BOARD = {"bank": "battery-1-1"}
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class WiringPlan:
+    """All runs sized, the board, and what stands beside the bank."""
+
+    runs: tuple[SizedRun, ...]
+    parts: tuple[BoardPart, ...]
+    fault: BankFault
+    shunt: Shunt
+    precharge: Precharge | None
+    #: What is set on runs that the design no longer has, by key.
+    left_over: tuple[str, ...]
+
+    def find(self, key: str) -> SizedRun | None:
+        """The run of a key."""
+        return next((entry for entry in self.runs if entry.run.key == key), None)
+
+
+class _Sizer:
+    """Sizes runs of one design; the bank's own run first, since faults further on are fed through it."""
+
+    def __init__(self, design: Design) -> None:
+        self.design = design
+        self.parts = board_parts(design)
+        self.on_board = {part.key: part for part in self.parts}
+        self.fault = bank_fault(design.bank)
+        self.upstream_ohm = 0.0
+
+    def size(self, run: Run) -> SizedRun:
+        length_m, length_from = self._length(run)
+        upstream_ohm = 0.0 if run.kind in (RunKind.BANK, RunKind.LEAD) else self.upstream_ohm
+        return size_run(
+            run, self.design, length_m=length_m, length_from=length_from, fault=self.fault, upstream_ohm=upstream_ohm
+        )
+
+    def bank_first(self, runs: tuple[Run, ...]) -> None:
+        for run in runs:
+            if run.kind is RunKind.BANK:
+                self.upstream_ohm = self.size(run).loop_ohm or 0.0
+
+    def _length(self, run: Run) -> tuple[float, str]:
+        given = self.design.wiring.of_run(run.key)
+        if given is not None and given.length_m is not None:
+            return given.length_m, "set"
+        found = run_length_m(self.on_board, ON_BOARD.get(run.start, run.start), ON_BOARD.get(run.end, run.end))
+        return (USUAL_M[run.kind], "usual") if found is None else (found, "board")
+
+
+def wiring_plan(design: Design, rating: BankRating, *, year_low_c: float | None = None) -> WiringPlan:
+    """Every run of a design as it was entered, sized or judged."""
+    runs = runs_of(design, rating, year_low_c=year_low_c)
+    sizer = _Sizer(design)
+    sizer.bank_first(runs)
+    known = {run.key for run in runs}
+    return WiringPlan(
+        runs=tuple(sizer.size(run) for run in runs),
+        parts=sizer.parts,
+        fault=sizer.fault,
+        shunt=shunt_of(design, carries_a=bank_current_a(design, rating)),
+        precharge=precharge_of(design, rating),
+        left_over=tuple(entry.run for entry in design.wiring.runs if entry.run not in known),
+    )
+
+
+def cables_of(design: Design, rating: BankRating) -> Cables:
+    """What the runs between bank and loads lose, for the outage; of a design as it was entered.
+
+    The leads' loss grows with the square of what flows, at the bank's nominal volts; a branch's is the part of its load's power
+    that it loses while the load runs. A run whose size nobody knows counts as it would be chosen. Source: Ohm's law.
+    """
+    if design.wiring.loss_frac is not None:
+        return Cables(flat_frac=design.wiring.loss_frac, branch_frac=0.0, bank_per_w=0.0, inverter_per_w=0.0)
+    runs = tuple(bank_runs(design, rating))
+    if not runs:
+        return NO_CABLES
+    sizer = _Sizer(design)
+    nominal_v = rating.nominal_v
+    bank_ohm, inverter_ohm, units = 0.0, 0.0, 0
+    for run in runs:
+        if run.kind is RunKind.BANK:
+            bank_ohm = _loop_ohm(sizer.size(run))
+        elif run.kind is RunKind.INVERTER:
+            inverter_ohm += _loop_ohm(sizer.size(run))
+            units += 1
+    return Cables(
+        flat_frac=0.0,
+        branch_frac=_branch_frac(sizer, rating),
+        bank_per_w=bank_ohm / nominal_v**2,
+        # Like units share the current, and each its own leads.
+        inverter_per_w=inverter_ohm / units**2 / nominal_v**2 if units else 0.0,
+    )
+
+
+def _loop_ohm(sized: SizedRun) -> float:
+    if sized.loop_ohm is not None:
+        return sized.loop_ohm
+    stand_in = sized.by_heat
+    return 0.0 if stand_in is None else 2.0 * sized.length_m * stand_in.pole_ohm_per_m
+
+
+def _branch_frac(sizer: _Sizer, rating: BankRating) -> float:
+    """Lost in the branches, as a part of what their loads take, weighed by a day's energy."""
+    loads = {f"branch-{load.id}": load for load in branch_loads(sizer.design)}
+    lost, used = 0.0, 0.0
+    for run in branch_runs(sizer.design, rating):
+        load = loads[run.key]
+        day_wh = branch_w(load) * (load.duty_frac * sum(load.on_by_hour) or 24.0)
+        used += day_wh
+        lost += day_wh * branch_w(load) / rating.nominal_v**2 * _loop_ohm(sizer.size(run))
+    return lost / used if used > 0 else 0.0

@@ -1,0 +1,254 @@
+"""Each run as its row on the page: everything of it in words and numbers, with the working behind the numbers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hearthkeep.core.design import Design, Disconnects
+from hearthkeep.core.figure import PHYSICS, Figure, Term
+from hearthkeep.core.wiring.conductors import Conductor
+from hearthkeep.core.wiring.faults import BankFault
+from hearthkeep.core.wiring.fittings import conductors_in
+from hearthkeep.core.wiring.plan import WiringPlan
+from hearthkeep.core.wiring.runs import RunKind
+from hearthkeep.core.wiring.sized import Binding, SizedRun
+from hearthkeep.core.wiring.words import conductor_words, device_words
+
+#: Groups of the page, as current flows.
+GROUPS = {
+    RunKind.STRING: "Sun",
+    RunKind.ARRAY: "Sun",
+    RunKind.CONTROLLER: "Sun",
+    RunKind.SOURCE: "Other sources",
+    RunKind.LINK: "Bank",
+    RunKind.LEAD: "Bank",
+    RunKind.BANK: "Bank",
+    RunKind.INVERTER: "Inverter",
+    RunKind.BRANCH: "DC branches",
+    RunKind.GRID: "House side",
+    RunKind.GENERATOR: "House side",
+    RunKind.COUPLED: "House side",
+    RunKind.PANEL: "House side",
+    RunKind.BYPASS: "House side",
+    RunKind.GROUND: "Ground",
+}
+BINDING_WORDS = {
+    Binding.HEAT: "heat",
+    Binding.DROP: "drop",
+    Binding.SET: "as it is",
+    Binding.TABLE: "table",
+}
+DISCONNECT_WORDS = {
+    Disconnects.NONE: "none",
+    Disconnects.SOURCE: "at its source",
+    Disconnects.LOAD: "at its end",
+    Disconnects.BOTH: "at both ends",
+}
+#: From the current alone; ratings and codes stand beside the numbers of the tables.
+AMPACITY_BASIS = "The practice's ampacity tables with their corrections (from memory); the adopted edition decides"
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class RunRow:
+    """One run, ready to be read."""
+
+    key: str
+    kind: RunKind
+    group: str
+    label: str
+    start: str
+    end: str
+    count: int
+    conductors: int
+    is_dc: bool
+    volts_v: float
+    most_v: float
+    current_a: float
+    factor: float
+    needed_a: float
+    basis: str
+    is_estimate: bool
+    length_m: float
+    #: set, board, usual.
+    length_from: str
+    #: None where it is not known.
+    size: str | None
+    per_pole: int
+    conductor: str
+    binding: str
+    by_heat: str
+    by_drop: str
+    ampacity_a: float | None
+    insulation_c: int
+    terminal_c: int
+    ambient_c: float
+    bundled: int
+    method: str
+    drop_v: float | None
+    drop_frac: float | None
+    drop_limit_frac: float
+    loop_mohm: float | None
+    device: str
+    device_kind: str
+    device_a: float | None
+    interrupt_a: float | None
+    fault_a: float | None
+    device_at_m: float
+    asks_device: bool
+    disconnects: str
+    asks_disconnects: str
+    locks: bool
+    ground_size: str | None
+    lug_mm: float
+    stud_mm: float
+    fill_frac: float | None
+    fill_limit_frac: float | None
+    colours: str
+    torque_nm: float | None
+    unknown: tuple[str, ...]
+    is_set: bool
+    #: How its current, ampacity, drop, device and fault come about.
+    figures: tuple[Figure, ...]
+
+
+def run_rows(design: Design, plan: WiringPlan) -> tuple[RunRow, ...]:
+    """Every run as a row, in the order in which current flows."""
+    return tuple(_row(design, plan.fault, sized) for sized in plan.runs)
+
+
+def _words(conductor: Conductor | None, design: Design) -> str:
+    return "none" if conductor is None else conductor_words(conductor, design.practice)
+
+
+def _row(design: Design, fault: BankFault, sized: SizedRun) -> RunRow:
+    run, lying, device = sized.run, sized.lying, sized.device
+    return RunRow(
+        key=run.key,
+        kind=run.kind,
+        group=GROUPS[run.kind],
+        label=run.label,
+        start=run.start,
+        end=run.end,
+        count=run.count,
+        conductors=run.poles if run.poles == 1 else conductors_in(run) if not run.is_dc else 2,
+        is_dc=run.is_dc,
+        volts_v=run.volts_v,
+        most_v=run.most_v,
+        current_a=run.current_a,
+        factor=run.factor,
+        needed_a=sized.needed_a,
+        basis=run.basis,
+        is_estimate=run.is_estimate,
+        length_m=sized.length_m,
+        length_from=sized.length_from,
+        size=sized.size,
+        per_pole=sized.conductor.per_pole if sized.conductor else 1,
+        conductor=conductor_words(sized.conductor, design.practice)
+        if sized.conductor or sized.size is None
+        else f"{sized.size}, in no table",
+        binding=BINDING_WORDS[sized.binding],
+        by_heat=_words(sized.by_heat, design),
+        by_drop=_words(sized.by_drop, design),
+        ampacity_a=sized.ampacity_a,
+        insulation_c=lying.insulation_c,
+        terminal_c=lying.terminal_c,
+        ambient_c=lying.ambient_c,
+        bundled=lying.bundled,
+        method=lying.method,
+        drop_v=sized.drop_v,
+        drop_frac=sized.drop_frac,
+        drop_limit_frac=sized.drop_limit_frac,
+        loop_mohm=None if sized.loop_ohm is None else 1000.0 * sized.loop_ohm,
+        device=device_words(device),
+        device_kind=device.kind.value if device else "",
+        device_a=device.rating_a if device else None,
+        interrupt_a=device.interrupt_a if device else None,
+        fault_a=device.fault_a if device else None,
+        device_at_m=device.at_m if device else 0.0,
+        asks_device=run.needs_device,
+        disconnects="not known" if sized.disconnects is None else DISCONNECT_WORDS[sized.disconnects],
+        asks_disconnects=DISCONNECT_WORDS[sized.asks_disconnects],
+        locks=sized.has_locks,
+        ground_size=sized.ground_size,
+        lug_mm=sized.lug_mm,
+        stud_mm=sized.stud_mm,
+        fill_frac=sized.fill_frac,
+        fill_limit_frac=sized.fill_limit_frac,
+        colours=sized.colours,
+        torque_nm=sized.torque_nm,
+        unknown=tuple(fact.value for fact in sized.unknown),
+        is_set=sized.is_set,
+        figures=tuple(_figures(sized, fault)),
+    )
+
+
+def _figures(sized: SizedRun, fault: BankFault) -> list[Figure]:
+    run, device = sized.run, sized.device
+    if run.kind is RunKind.GROUND:
+        return []
+    found = [
+        Figure(
+            label="Has to carry",
+            value=sized.needed_a,
+            unit="A",
+            formula=f"current × factor for hours on end; the current: {run.basis}",
+            terms=(
+                Term(name="current", value=run.current_a, unit="A"),
+                Term(name="factor", value=run.factor, unit=""),
+            ),
+            basis="NEC 690.8, 215.2 (from memory); common practice for leads of direct current",
+        )
+    ]
+    if sized.ampacity_a is not None:
+        found.append(
+            Figure(
+                label="May carry",
+                value=sized.ampacity_a,
+                unit="A",
+                formula="its insulation's column × ambient × bundling × conductors in a pole, at most what its terminals bear",
+                terms=(
+                    Term(name="insulation", value=sized.lying.insulation_c, unit="°C"),
+                    Term(name="around it", value=sized.lying.ambient_c, unit="°C"),
+                    Term(name="ambient factor", value=sized.ambient_factor, unit=""),
+                    Term(name="bundling factor", value=sized.bundling_factor, unit=""),
+                    Term(name="terminals", value=sized.lying.terminal_c, unit="°C"),
+                    Term(name="largest device", value=sized.largest_device_a or 0.0, unit="A"),
+                ),
+                basis=AMPACITY_BASIS,
+            )
+        )
+    if sized.drop_v is not None and sized.conductor is not None:
+        found.append(
+            Figure(
+                label="Drop",
+                value=sized.drop_v,
+                unit="V",
+                formula="conductors × length × Ω/m ÷ conductors in a pole × current",
+                terms=(
+                    Term(name="conductors", value=run.poles, unit=""),
+                    Term(name="length", value=sized.length_m, unit="m"),
+                    Term(name="hot copper", value=1000 * sized.conductor.pole_ohm_per_m, unit="Ω/km"),
+                    Term(name="current", value=run.drop_at_a, unit="A"),
+                    Term(name="of", value=run.volts_v, unit="V"),
+                    Term(name="limit", value=100 * sized.drop_limit_frac, unit="%"),
+                ),
+                basis=PHYSICS
+                + "; resistance of NEC Chapter 9 Table 8 at 75 °C, or IEC 60228 class 5 at 70 °C (from memory)",
+            )
+        )
+    if device is not None and device.fault_a is not None:
+        found.append(
+            Figure(
+                label="Fault at its device",
+                value=device.fault_a,
+                unit="A",
+                formula="full rest volts ÷ (bank + cable to the device, there and back)",
+                terms=(
+                    Term(name="rest volts, full", value=fault.full_v, unit="V"),
+                    Term(name="bank", value=fault.least_mohm, unit="mΩ"),
+                    Term(name="device breaks", value=device.interrupt_a or 0.0, unit="A"),
+                ),
+                basis="Ohm's law; what a device breaks is common practice by its kind, its own sheet decides",
+            )
+        )
+    return found

@@ -1,0 +1,439 @@
+"""A run made ready to buy: conductor by heat and by drop, device, disconnects, lugs, ground; or what is really there, judged."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from hearthkeep.core.design import (
+    Design,
+    DeviceKind,
+    Disconnects,
+    Practice,
+    RunFact,
+    RunSet,
+)
+from hearthkeep.core.published import nec_grounding_rows
+from hearthkeep.core.wiring.conductors import (
+    USUAL_INSULATION_C,
+    Conductor,
+    Lying,
+    ambient_factor,
+    ampacity_a,
+    bundling_factor,
+    conductor_of,
+    drop_v,
+    ladder,
+    largest_device_a,
+)
+from hearthkeep.core.wiring.devices import asked_device, device_kinds, interrupt_a, next_rating_a, string_fuse_a
+from hearthkeep.core.wiring.faults import BankFault, fault_a
+from hearthkeep.core.wiring.fittings import conduit_fill_frac, lug_hole_mm, usual_colours, usual_stud_mm
+from hearthkeep.core.wiring.runs import STRONG_SUN, Run, RunKind
+
+#: Volts of an array from which it is opened at both ends, with locks. Our assumption: beyond touch-safe volts a person away from
+#: the switch has to be sure of it.
+BOTH_ENDS_FROM_V = 60.0
+#: From a source's terminals to its device [m]. Common practice: as near as it goes, within 180 mm (7 in) at a battery.
+USUAL_DEVICE_AT_M = 0.15
+#: Air on a roof is so much above the shade [°C]. Common practice, no source.
+ROOF_RISE_C = 10.0
+USUAL_HIGH_C = 38.0
+#: Usual methods of installation, metric practice: leads in free air near the bank, cables in conduit through the house.
+FREE_AIR = (RunKind.LINK, RunKind.LEAD, RunKind.BANK, RunKind.INVERTER, RunKind.CONTROLLER, RunKind.SOURCE)
+
+
+class Binding(StrEnum):
+    """What decides a run's conductor."""
+
+    HEAT = "heat"
+    DROP = "drop"
+    #: Set by hand to what is there.
+    SET = "set"
+    #: A table of grounding conductors.
+    TABLE = "table"
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class SizedDevice:
+    """The overcurrent device of a run, as it is or as it is asked for."""
+
+    kind: DeviceKind
+    #: None while it is not known.
+    rating_a: float | None
+    #: What it breaks at the volts of its place, and the fault it may meet there [A]; none where not known, or none is fed.
+    interrupt_a: float | None
+    fault_a: float | None
+    #: How far along the run it sits, from the end where the fault is fed [m].
+    at_m: float
+    #: As set by hand.
+    is_set: bool
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class SizedRun:
+    """A run with everything that is bought or checked of it."""
+
+    run: Run
+    length_m: float
+    #: set, board, usual.
+    length_from: str
+    lying: Lying
+    #: None where the size is not known, or not in the tables.
+    conductor: Conductor | None
+    #: As it is written, where it is set to something that is not in the tables.
+    size: str | None
+    #: The ladder's conductors by heat and device, and by drop; none where the ladder has none.
+    by_heat: Conductor | None
+    by_drop: Conductor | None
+    binding: Binding
+    #: What the conductor has to carry, and what it may where it lies [A].
+    needed_a: float
+    ampacity_a: float | None
+    largest_device_a: float | None
+    ambient_factor: float
+    bundling_factor: float
+    drop_v: float | None
+    drop_limit_frac: float
+    #: Whole loop, there and back [Ω].
+    loop_ohm: float | None
+    device: SizedDevice | None
+    #: At which ends it is opened by hand: as it is, and as it is asked for; none where not known.
+    disconnects: Disconnects | None
+    asks_disconnects: Disconnects
+    has_locks: bool
+    asks_locks: bool
+    #: Equipment grounding conductor that goes with it; none where it has none of its own.
+    ground_size: str | None
+    lug_mm: float
+    stud_mm: float
+    fill_frac: float | None
+    fill_limit_frac: float | None
+    colours: str
+    torque_nm: float | None
+    unknown: tuple[RunFact, ...]
+    is_set: bool
+
+    @property
+    def drop_frac(self) -> float | None:
+        """Its drop as a part of its volts."""
+        return None if self.drop_v is None else self.drop_v / self.run.volts_v
+
+
+_EMPTY = RunSet(run="empty")
+
+
+def lying_of(run: Run, design: Design, given: RunSet) -> Lying:
+    """Where and how a run lies: as set, else as is usual for it; what nobody could find out counts as the least."""
+    practice = design.practice
+    is_metric = practice is Practice.METRIC_230
+    insulation_c, terminal_c = given.insulation_c, given.terminal_c
+    if RunFact.INSULATION in given.unknown:
+        insulation_c = 70 if is_metric else 60
+    if RunFact.TERMINALS in given.unknown:
+        terminal_c = 70 if is_metric else 60
+    if terminal_c is None:
+        terminal_c = 70 if is_metric else 75 if run.is_dc else 60
+    ambient_c = given.ambient_c
+    if ambient_c is None:
+        ambient_c = design.wiring.ambient_c
+        if run.kind in (RunKind.STRING, RunKind.ARRAY):
+            high_c = USUAL_HIGH_C if design.site.record_high_c is None else design.site.record_high_c
+            ambient_c = max(ambient_c, high_c + ROOF_RISE_C)
+    usual_insulation_c = 90 if run.kind in (RunKind.STRING, RunKind.ARRAY) else USUAL_INSULATION_C[practice]
+    return Lying(
+        practice=practice,
+        insulation_c=usual_insulation_c if insulation_c is None else insulation_c,
+        terminal_c=terminal_c,
+        ambient_c=ambient_c,
+        bundled=given.bundled or 1,
+        method=given.method or ("E" if run.kind in FREE_AIR else "C" if run.is_dc else "B2"),
+    )
+
+
+def given_of(run: Run, design: Design) -> RunSet:
+    """What is set on a run. The feeder of the backed-up side is set on the transfer device, where nothing else is said."""
+    given, device = design.wiring.of_run(run.key) or _EMPTY, design.transfer.device
+    if run.kind is not RunKind.PANEL:
+        return given
+    return given.model_copy(
+        update={"size": given.size or device.feeder_wire, "device_a": given.device_a or device.feeder_a}
+    )
+
+
+def drop_limit_frac(run: Run, design: Design) -> float:
+    """Drop that a run may have, as a part of its volts."""
+    wiring = design.wiring
+    if run.kind in (RunKind.STRING, RunKind.ARRAY):
+        return wiring.solar_drop_frac
+    if run.kind in FREE_AIR and run.kind not in (RunKind.CONTROLLER, RunKind.SOURCE):
+        return wiring.bank_drop_frac
+    return wiring.branch_drop_frac
+
+
+def device_needed_a(run: Run, design: Design) -> float:
+    """The least rating of a run's device [A]."""
+    if run.kind is RunKind.STRING:
+        return string_fuse_a(run.current_a / STRONG_SUN, practice=design.practice)
+    return run.factor * run.current_a
+
+
+def _fits(conductor: Conductor, lying: Lying, needed_a: float, device_a: float | None) -> bool:
+    """Whether a conductor carries the run, and its device protects the conductor."""
+    if ampacity_a(conductor, lying) < needed_a - 1e-9:
+        return False
+    return device_a is None or largest_device_a(conductor, lying) >= device_a - 1e-9
+
+
+def _device_for_a(run: Run, design: Design, given: RunSet, *, fault: BankFault, upstream_ohm: float) -> float | None:
+    """The rating that the conductor has to suit: as set, else as asked; none where no device sits in the run [A]."""
+    if given.device_a is not None and given.device is not DeviceKind.NONE:
+        return given.device_a
+    if not run.needs_device or given.device is DeviceKind.NONE or RunFact.DEVICE in given.unknown:
+        return None
+    least_a = device_needed_a(run, design)
+    if given.device is not None:
+        return next_rating_a(least_a, given.device, design.practice)
+    asked = asked_device(
+        run,
+        practice=design.practice,
+        chemistry=design.bank.chemistry,
+        needed_a=least_a,
+        fault_a=_fault_at(run, design, fault, upstream_ohm) if run.from_bank else None,
+    )
+    return None if asked is None else asked.rating_a
+
+
+def _fault_at(run: Run, design: Design, fault: BankFault, cable_ohm: float) -> float:
+    """What is driven into a short behind so much cable [A]; into one in a string the others feed."""
+    whole_a = fault_a(fault, cable_ohm=cable_ohm)
+    strings = design.bank.parallel
+    return whole_a * (strings - 1) / strings if run.kind is RunKind.LEAD and strings > 1 else whole_a
+
+
+def size_run(
+    run: Run, design: Design, *, length_m: float, length_from: str, fault: BankFault, upstream_ohm: float
+) -> SizedRun:
+    """Size a run, or judge what is set on it; `upstream_ohm` is the loop between the bank and the run's own source end [Ω]."""
+    given = given_of(run, design)
+    lying = lying_of(run, design, given)
+    limit_frac = drop_limit_frac(run, design)
+    needed_a = run.factor * run.current_a
+    if run.kind is RunKind.GROUND:
+        return _ground(run, design, given, lying, length_m=length_m, length_from=length_from)
+    device_a = _device_for_a(run, design, given, fault=fault, upstream_ohm=upstream_ohm)
+    steps = ladder(design.practice)
+    by_heat = next((each for each in steps if _fits(each, lying, needed_a, device_a)), None)
+    allowed_v = limit_frac * run.volts_v
+    by_drop = next(
+        (
+            each
+            for each in steps
+            if drop_v(each, length_m=length_m * run.poles / 2, current_a=run.drop_at_a) <= allowed_v + 1e-12
+        ),
+        None,
+    )
+    picked: Conductor | None = None
+    if by_heat is not None and by_drop is not None:
+        picked = by_heat if steps.index(by_heat) >= steps.index(by_drop) else by_drop
+    elif by_heat is not None:
+        # Beyond the ladder the drop cannot be held: the thickest, and a finding says so.
+        picked = steps[-1]
+    binding = Binding.HEAT if by_heat is not None and picked == by_heat else Binding.DROP
+    size, per_pole = given.size, given.per_pole
+    if RunFact.SIZE in given.unknown:
+        picked, size, binding = None, None, Binding.SET
+    elif size is not None:
+        picked, binding = conductor_of(design.practice, size, per_pole or 1), Binding.SET
+    elif per_pole is not None and picked is not None:
+        picked = _for_several(steps, run, lying, needed_a, per_pole, length_m, allowed_v)
+    carries_a = None if picked is None else ampacity_a(picked, lying)
+    loop_ohm = None if picked is None else run.poles * length_m * picked.pole_ohm_per_m
+    device = _device(run, design, given, picked, fault=fault, upstream_ohm=upstream_ohm)
+    asks = _asks_disconnects(run)
+    stud_mm = given.stud_mm or usual_stud_mm(device.rating_a if device and device.rating_a else needed_a)
+    fill_frac, fill_limit = conduit_fill_frac(run, design.practice, given, picked)
+    return SizedRun(
+        run=run,
+        length_m=length_m,
+        length_from=length_from,
+        lying=lying,
+        conductor=picked,
+        size=size or (picked.size if picked else None),
+        by_heat=by_heat,
+        by_drop=by_drop,
+        binding=binding,
+        needed_a=needed_a,
+        ampacity_a=carries_a,
+        largest_device_a=None if picked is None else largest_device_a(picked, lying),
+        ambient_factor=ambient_factor(lying.practice, lying.insulation_c, lying.ambient_c),
+        bundling_factor=bundling_factor(lying.practice, lying.bundled),
+        drop_v=None if loop_ohm is None else loop_ohm * run.drop_at_a,
+        drop_limit_frac=limit_frac,
+        loop_ohm=loop_ohm,
+        device=device,
+        disconnects=None if RunFact.DISCONNECTS in given.unknown else given.disconnects or asks,
+        asks_disconnects=asks,
+        has_locks=given.lock_off if given.lock_off is not None else asks is Disconnects.BOTH,
+        asks_locks=asks is Disconnects.BOTH,
+        ground_size=_ground_size(run, design, device, picked),
+        lug_mm=given.lug_mm or lug_hole_mm(stud_mm),
+        stud_mm=stud_mm,
+        fill_frac=fill_frac,
+        fill_limit_frac=fill_limit,
+        colours=given.colours or usual_colours(run, design),
+        torque_nm=given.torque_nm,
+        unknown=given.unknown,
+        is_set=design.wiring.of_run(run.key) is not None,
+    )
+
+
+def _for_several(
+    steps: tuple[Conductor, ...],
+    run: Run,
+    lying: Lying,
+    needed_a: float,
+    per_pole: int,
+    length_m: float,
+    allowed_v: float,
+) -> Conductor | None:
+    """The thinnest size that does with so many of it side by side."""
+    singles = [
+        Conductor(size=each.size, per_pole=per_pole, area_mm2=each.area_mm2, ohm_per_m=each.ohm_per_m)
+        for each in steps
+        if each.per_pole == 1
+    ]
+    return next(
+        (
+            each
+            for each in singles
+            if ampacity_a(each, lying) >= needed_a - 1e-9
+            and drop_v(each, length_m=length_m * run.poles / 2, current_a=run.drop_at_a) <= allowed_v + 1e-12
+        ),
+        singles[-1],
+    )
+
+
+def _device(
+    run: Run, design: Design, given: RunSet, conductor: Conductor | None, *, fault: BankFault, upstream_ohm: float
+) -> SizedDevice | None:
+    if RunFact.DEVICE in given.unknown:
+        return SizedDevice(
+            kind=given.device or DeviceKind.NONE, rating_a=None, interrupt_a=None, fault_a=None, at_m=0.0, is_set=True
+        )
+    if not run.needs_device and given.device is None and given.device_a is None:
+        return None
+    at_m = USUAL_DEVICE_AT_M if given.device_at_m is None else given.device_at_m
+    meets_a: float | None = None
+    if run.from_bank:
+        to_device_ohm = 0.0 if conductor is None else 2.0 * at_m * conductor.pole_ohm_per_m
+        meets_a = _fault_at(run, design, fault, upstream_ohm + to_device_ohm)
+    asked = asked_device(
+        run,
+        practice=design.practice,
+        chemistry=design.bank.chemistry,
+        needed_a=device_needed_a(run, design),
+        fault_a=_fault_at(run, design, fault, upstream_ohm) if run.from_bank else None,
+    )
+    kind = given.device or (asked.kind if asked else device_kinds(run, design.bank.chemistry)[-1])
+    if kind is DeviceKind.NONE:
+        return SizedDevice(kind=kind, rating_a=None, interrupt_a=None, fault_a=meets_a, at_m=at_m, is_set=True)
+    rating_a = given.device_a
+    if rating_a is None:
+        rating_a = next_rating_a(device_needed_a(run, design), kind, design.practice)
+    return SizedDevice(
+        kind=kind,
+        rating_a=rating_a,
+        interrupt_a=given.interrupt_a or (interrupt_a(kind, run.most_v) if run.is_dc else None),
+        fault_a=meets_a,
+        at_m=at_m,
+        is_set=given.device is not None or given.device_a is not None,
+    )
+
+
+def _asks_disconnects(run: Run) -> Disconnects:
+    if run.kind is RunKind.ARRAY:
+        return Disconnects.BOTH if run.most_v > BOTH_ENDS_FROM_V else Disconnects.LOAD
+    if run.kind in (RunKind.BANK, RunKind.INVERTER, RunKind.CONTROLLER, RunKind.GENERATOR, RunKind.GRID):
+        return Disconnects.SOURCE
+    return Disconnects.NONE
+
+
+def grounding_size(practice: Practice, device_a: float, phase: Conductor | None) -> str:
+    """The equipment grounding conductor for a device, never larger than the run's own conductor.
+
+    Source: NEC Table 250.122; IEC 60364-5-54 Table 54.2: as the line up to 16 mm², 16 up to 35, half of it above (from memory).
+
+    >>> grounding_size(Practice.NORTH_AMERICAN, 100.0, None), grounding_size(Practice.NORTH_AMERICAN, 110.0, None)
+    ('8', '6')
+    """
+    if practice is Practice.METRIC_230:
+        area_mm2 = phase.pole_mm2 if phase is not None else 16.0
+        least_mm2 = area_mm2 if area_mm2 <= 16 else 16.0 if area_mm2 <= 35 else area_mm2 / 2
+        return next((each.size for each in ladder(practice) if each.pole_mm2 >= least_mm2), ladder(practice)[-1].size)
+    rows = nec_grounding_rows()
+    size = next((size for most_a, size in rows if device_a <= most_a), rows[-1][1])
+    if phase is not None and phase.per_pole == 1:
+        own = conductor_of(practice, size)
+        if own is not None and own.area_mm2 > phase.area_mm2:
+            return phase.size
+    return size
+
+
+def _ground_size(run: Run, design: Design, device: SizedDevice | None, conductor: Conductor | None) -> str | None:
+    """Of alternating-current runs, which bring their own; direct-current parts are bonded by runs of their own."""
+    if run.is_dc or device is None or device.rating_a is None:
+        return None
+    return grounding_size(design.practice, device.rating_a, conductor)
+
+
+def _ground(run: Run, design: Design, given: RunSet, lying: Lying, *, length_m: float, length_from: str) -> SizedRun:
+    """A grounding conductor, by its table: neither heat nor drop decides it."""
+    practice = design.practice
+    if run.key == "ground-electrode":
+        # To a rod never more than 6 AWG is asked: NEC 250.166(C) (from memory); of metric practice IEC 60364-5-54 asks 6 mm².
+        size = "6" if practice is Practice.NORTH_AMERICAN else "16"
+    else:
+        device_a = next_rating_a(run.current_a, DeviceKind.AC_BREAKER, practice) or run.current_a
+        phase = next((each for each in ladder(practice) if ampacity_a(each, lying) >= run.current_a), None)
+        size = grounding_size(practice, device_a, phase)
+        if practice is Practice.METRIC_230 and float(size) < 6.0:
+            # Bonding of frames and cases, with protection against knocks. Common practice.
+            size = "6"
+    asked = conductor_of(practice, size)
+    is_unknown = RunFact.SIZE in given.unknown
+    real = None if is_unknown else conductor_of(practice, given.size) if given.size else asked
+    stud_mm = given.stud_mm or 8.0
+    return SizedRun(
+        run=run,
+        length_m=length_m,
+        length_from=length_from,
+        lying=lying,
+        conductor=real,
+        size=None if is_unknown else given.size or size,
+        by_heat=asked,
+        by_drop=None,
+        binding=Binding.SET if given.size or is_unknown else Binding.TABLE,
+        needed_a=0.0,
+        ampacity_a=None,
+        largest_device_a=None,
+        ambient_factor=1.0,
+        bundling_factor=1.0,
+        drop_v=None,
+        drop_limit_frac=design.wiring.branch_drop_frac,
+        loop_ohm=None,
+        device=None,
+        disconnects=Disconnects.NONE,
+        asks_disconnects=Disconnects.NONE,
+        has_locks=False,
+        asks_locks=False,
+        ground_size=None,
+        lug_mm=given.lug_mm or lug_hole_mm(stud_mm),
+        stud_mm=stud_mm,
+        fill_frac=None,
+        fill_limit_frac=None,
+        colours=given.colours or usual_colours(run, design),
+        torque_nm=given.torque_nm,
+        unknown=given.unknown,
+        is_set=design.wiring.of_run(run.key) is not None,
+    )

@@ -1,0 +1,106 @@
+"""The one-line diagram: every part and run once, no text or symbol over another, no line through a text."""
+
+import itertools
+import unittest
+
+from hypothesis import given
+
+from hearthkeep.core.bank import rate
+from hearthkeep.core.design import ArrangementKind
+from hearthkeep.core.wiring import wiring_plan
+from hearthkeep.core.wiring.oneline import one_line
+from hearthkeep.demo import demo_designs
+from tests.core.made_wiring import everything, wired_homes
+from tests.core.test_invariants import quick
+from tests.support.designs import load, moved
+
+#: Symbols and texts may come this near without touching [px].
+NEAR = 0.5
+
+
+def drawn(design):
+    plan = wiring_plan(design, rate(design.bank))
+    return plan, one_line(design, plan)
+
+
+def over(one, other, *, by=NEAR):
+    """Whether two boxes lie over each other."""
+    return min(one[2], other[2]) - max(one[0], other[0]) > by and min(one[3], other[3]) - max(one[1], other[1]) > by
+
+
+def texts_of(drawing):
+    return [text for owner in (*drawing.symbols, *drawing.lines) for text in owner.texts]
+
+
+def strokes_of(drawing):
+    """Every straight piece of every line, as a box, with its line."""
+    for line in drawing.lines:
+        for stroke in line.strokes:
+            for (x, y), (to_x, to_y) in itertools.pairwise(stroke):
+                yield line, (min(x, to_x), min(y, to_y), max(x, to_x), max(y, to_y))
+
+
+class Drawing(unittest.TestCase):
+    def check(self, design, name):
+        plan, drawing = drawn(design)
+        keys = [line.key for line in drawing.lines if line.is_run]
+        self.assertEqual(sorted(keys), sorted(run.run.key for run in plan.runs), name)
+        symbols = [symbol.key for symbol in drawing.symbols]
+        self.assertEqual(len(symbols), len(set(symbols)), name)
+        ends = {end for run in plan.runs for end in (run.run.start, run.run.end)}
+        self.assertEqual(ends - set(symbols), set(), name)
+        for run in plan.runs:
+            devices = [symbol for symbol in drawing.symbols if symbol.key == f"{run.run.key}-device"]
+            self.assertEqual(len(devices), 1 if run.device is not None else 0, run.run.key)
+        texts = texts_of(drawing)
+        for one, other in itertools.combinations(texts, 2):
+            self.assertFalse(over(one.box, other.box), (name, one, other))
+        for one, other in itertools.combinations(drawing.symbols, 2):
+            self.assertFalse(over(one.box, other.box), (name, one.key, other.key, one.box, other.box))
+        for symbol, text in itertools.product(drawing.symbols, texts):
+            self.assertFalse(over(symbol.box, text.box), (name, symbol.key, text))
+        for (line, (left, top, right, bottom)), text in itertools.product(strokes_of(drawing), texts):
+            box = (left - 0.7, top - 0.7, right + 0.7, bottom + 0.7)
+            self.assertFalse(over(box, text.box, by=0.0), (name, line.key, text))
+        for text in texts:
+            left, top, right, bottom = text.box
+            self.assertTrue(left >= 0 and top >= 0 and right <= drawing.width_px and bottom <= drawing.height_px, text)
+        return drawing
+
+    def test_all_demos(self):
+        for design in demo_designs():
+            with self.subTest(design.name):
+                drawing = self.check(design, design.name)
+                # One printed sheet, and readable beside the checks at 1280: no text below ten points of the screen.
+                self.assertLess(drawing.width_px, 1000)
+                self.assertLess(drawing.height_px, 1000)
+
+    def test_two_arrays_two_controllers_paired_inverters_generator_and_coupling(self):
+        drawing = self.check(everything(), "everything")
+        kinds = [symbol.kind for symbol in drawing.symbols]
+        self.assertEqual(kinds.count("inverter"), 2)
+        self.assertEqual(kinds.count("controller"), 2)
+        self.assertEqual(kinds.count("generator"), 1)
+        self.assertEqual(kinds.count("grid_tied"), 1)
+        self.assertEqual(kinds.count("array"), 4)
+        self.assertLess(drawing.width_px, 1120)
+
+    def test_every_arrangement(self):
+        for kind in (None, *ArrangementKind):
+            with self.subTest(kind):
+                self.check(moved(everything(), {"transfer.arrangement": kind and kind.value}), str(kind))
+
+    def test_a_dozen_inverters_and_forty_branches(self):
+        branches = [
+            {
+                **load(f"dc{number}", 10.0 + number, supply="dc"),
+                "name": f"A lamp with a name of some length, number {number}",
+            }
+            for number in range(40)
+        ]
+        self.check(moved(everything(), {"inverter.units": 12, "loads": branches}), "many")
+
+    @quick
+    @given(wired_homes())
+    def test_any_design(self, design):
+        self.check(design, "any")

@@ -1,0 +1,95 @@
+/** What is set on runs, parts and prices, each change one edit of the design. */
+import { storeToRefs } from 'pinia'
+import { computed } from 'vue'
+
+import { type RunSet } from '@/api/client'
+import { useDesign } from '@/design/store'
+
+type Fields = Partial<Omit<RunSet, 'run'>>
+
+/** Whether an entry says nothing beyond its key. */
+function saysNothing(entry: RunSet): boolean {
+  return Object.entries(entry).every(([field, value]) => {
+    if (field === 'run') return true
+    if (Array.isArray(value)) return value.length === 0
+    return (
+      value == null ||
+      (field === 'fed_from' && value === 'bus') ||
+      (field === 'conduit_kind' && value === 'emt')
+    )
+  })
+}
+
+export function useWiring() {
+  const store = useDesign()
+  const { document, assessment, problems } = storeToRefs(store)
+  const wiring = computed(() => document.value?.wiring ?? null)
+  const entries = computed(() => wiring.value?.runs ?? [])
+  const places = computed(() => wiring.value?.board?.places ?? [])
+  const prices = computed(() => wiring.value?.prices ?? [])
+
+  const entryOf = (run: string): RunSet | undefined => entries.value.find((entry) => entry.run === run)
+
+  /** Set something on a run; an entry that says nothing any more is taken out. */
+  function change(run: string, fields: Fields): void {
+    const before = entryOf(run)
+    const after = { ...(before ?? { run }), ...fields } as RunSet
+    const others = before
+      ? entries.value.map((entry) => (entry.run === run ? after : entry))
+      : [...entries.value, after]
+    store.set(
+      'wiring.runs',
+      others.filter((entry) => entry.run !== run || !saysNothing(entry)),
+    )
+  }
+
+  /** All that is set on a run is as it was worked out again. */
+  function forget(run: string): void {
+    store.set(
+      'wiring.runs',
+      entries.value.filter((entry) => entry.run !== run),
+    )
+  }
+
+  function place(part: string, x_mm: number, y_mm: number): void {
+    const spot = { part, x_mm: Math.max(0, Math.round(x_mm)), y_mm: Math.max(0, Math.round(y_mm)) }
+    const isThere = places.value.some((entry) => entry.part === part)
+    store.set(
+      'wiring.board.places',
+      isThere ? places.value.map((entry) => (entry.part === part ? spot : entry)) : [...places.value, spot],
+    )
+  }
+
+  function price(item: string, value: number | null): void {
+    const others = prices.value.filter((entry) => entry.item !== item)
+    store.set('wiring.prices', value === null ? others : [...others, { item, price: value }])
+  }
+
+  /** What cannot be used of what is set on a run, in words. */
+  const faults = computed(() =>
+    problems.value.flatMap((problem) => {
+      const [, at, field] = /^wiring\.runs\.(\d+)\.(\w+)$/.exec(problem.field) ?? []
+      const entry = at === undefined ? undefined : entries.value[Number(at)]
+      return entry
+        ? [{ run: entry.run, field: field ?? '', text: `${problem.accepted} (got ${problem.value})` }]
+        : []
+    }),
+  )
+
+  return {
+    store,
+    document,
+    assessment,
+    entries,
+    places,
+    prices,
+    faults,
+    entryOf,
+    change,
+    forget,
+    place,
+    price,
+  }
+}
+
+export type Wiring = ReturnType<typeof useWiring>
