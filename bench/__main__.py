@@ -13,14 +13,16 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from hearthkeep.core.assess import assess
+from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Design, read_design
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.sources import clear_sky, made_up_year, skies_of_year, sky_at, year_plane_of_array
 from hearthkeep.core.transfer import balance
 from hearthkeep.core.whatif import advise
+from hearthkeep.core.wiring import cables_of, wiring_sheet
 from hearthkeep.core.yearly import sun_year
 from hearthkeep.exchange import panel_now, read_schedule, read_weather, schedule_rows
-from tests.support.designs import ROOT, birchrow, changed
+from tests.support.designs import ROOT, birchrow, changed, load
 from tests.support.live import Application, chromium
 from tests.support.weather import epw_lines, joined
 
@@ -71,6 +73,7 @@ def core() -> list[tuple[str, float, str]]:
         ("assess 60 loads", median_ms(lambda: assess(sixty)), ""),
         ("assess 200 loads", median_ms(lambda: assess(two_hundred), 5), ""),
         *transfer(),
+        *wiring(),
         *weather(),
     ]
 
@@ -82,8 +85,8 @@ def paneled(count: int) -> Design:
         for slot in range(1, count + 1)
     ]
     loads = crowded(2 * count).model_dump(mode="json")["loads"]
-    for number, load in enumerate(loads):
-        load |= {"circuit": f"q{number % count + 1}", "running_w": 2.0 + 1.37 * number}
+    for number, row in enumerate(loads):
+        row |= {"circuit": f"q{number % count + 1}", "running_w": 2.0 + 1.37 * number}
     main = {"slots": max(24, count + count % 2)}
     return changed(
         birchrow(), loads=loads, transfer={"arrangement": "critical_panel", "circuits": circuits, "main": main}
@@ -100,6 +103,23 @@ def transfer() -> list[tuple[str, float, str]]:
         ("eight arrangements compared", median_ms(lambda: advise(birchrow()), 5), ""),
         ("read a schedule of 40 circuits", median_ms(lambda: read_schedule(rows, panel_now(panel))), ""),
         ("assess 80 loads on 40 circuits", median_ms(lambda: assess(panel)), ""),
+    ]
+
+
+def branched(count: int) -> Design:
+    """The demo home with this many loads on direct current, each with its branch."""
+    loads = [{**load(f"lamp {number}", 2.0 + number % 9, supply="dc")} for number in range(count)]
+    return changed(birchrow(), loads=loads)
+
+
+def wiring() -> list[tuple[str, float, str]]:
+    """Runs sized within an assessment, and everything the Wiring page shows."""
+    demo, sixty = birchrow(), branched(55)
+    return [
+        ("assess 55 branches", median_ms(lambda: assess(sixty)), ""),
+        ("what the cables lose, demo", median_ms(lambda: cables_of(demo, rate(demo.bank))), ""),
+        ("the Wiring page, demo", median_ms(lambda: wiring_sheet(demo)), ""),
+        ("the Wiring page, 55 branches", median_ms(lambda: wiring_sheet(sixty)), ""),
     ]
 
 
@@ -154,6 +174,8 @@ def browser() -> list[tuple[str, float, str]]:
         results.append(("edit to strip, weather year, bank", edit_ms(driver, app, made["id"], "bank"), "< 100 ms"))
         made = app.ask("POST", "api/designs/import", paneled(40).model_dump(mode="json"))
         results.append(("edit to strip, 40 circuits, transfer", slot_ms(driver, app, made["id"]), "< 100 ms"))
+        made = app.ask("POST", "api/designs/import", branched(55).model_dump(mode="json"))
+        results.append(("edit to strip, 60 runs, wiring", run_ms(driver, app, made["id"]), "< 100 ms"))
         results.append(("5,000 units from CSV", units_ms(app), "< 5000 ms"))
         results.append(("library sought", median_ms(lambda: app.ask("GET", "api/library/battery?words=lot%2012")), ""))
         results.append(("5,000 designs, first page of the list", list_ms(driver, app), "< 1000 ms"))
@@ -213,6 +235,20 @@ def slot_ms(driver, app: Application, design_id: str) -> float:
         driver.switch_to.active_element.send_keys("b")
         time.sleep(0.7)
     return strip_ms(driver, "transfer")
+
+
+def run_ms(driver, app: Application, design_id: str) -> float:
+    """Median of twenty edits of the length of the bank's leads [ms]."""
+    driver.get(f"{app.address}designs/{design_id}/wiring?part=runs")
+    time.sleep(2.5)
+    driver.find_element(By.CSS_SELECTOR, "[data-run=bank]").click()
+    time.sleep(0.5)
+    field = driver.find_element(By.XPATH, "//label[normalize-space()='Length, one way']/..//input")
+    for number in range(RUNS + 1):
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(str(4 + number), Keys.TAB)
+        time.sleep(0.7)
+    return strip_ms(driver, "wiring")
 
 
 def strip_ms(driver, path: str) -> float:

@@ -21,9 +21,7 @@ TO_SECOND_ARRAY = (
 #: Parts of the Charging page, taken from the demo home with two roofs and a generator.
 CHARGING_PARTS = {
     "charging": "sun",
-    "charging-day": "day",
     "charging-year": "year",
-    "charging-generator": "generator",
 }
 
 
@@ -139,17 +137,6 @@ def main(names: list[str]) -> None:
                 shoot(driver, folder / f"bank-{part}.png")
         transfer(driver, folder, app, design_id, names)
         wiring(driver, folder, app, names)
-        if not names or "inverter-choice" in names:
-            driver.get(f"{pages['inverter']}?part=choice")
-            shoot(driver, folder / "inverter-choice.png")
-        if not names or "loads-reading" in names:
-            driver.get(pages["loads"])
-            time.sleep(0.8)
-            driver.find_element(By.CSS_SELECTOR, '[aria-label="More of Fridge-freezer"]').click()
-            driver.find_element(By.CSS_SELECTOR, "[data-test=show-working]").click()
-            time.sleep(0.6)
-            driver.execute_script("document.querySelector('.page').scrollTo(0, 260)")
-            shoot(driver, folder / "loads-reading.png")
         if not names or "loads-sheet" in names:
             driver.get(pages["loads"])
             time.sleep(0.8)

@@ -46,6 +46,9 @@ CASES: dict[str, Design] = {
     "CONDUIT_OVERFULL": at("panel", conduit="1/2", size="6"),
     "FLAT_WIRING_LOSS": wired(loss_frac=0.02),
     "LENGTHS_GUESSED": wired(),
+    # 0.3 m of 14 AWG have 3.1 mΩ, the Bank page's links 0.3.
+    "LINKS_DIFFER": moved(at("parallel-links", size="14", length_m=0.3), {"bank.takeoff": "one_end"}),
+    "RUNS_HOLD": wired(),
     "RUNS_LEFT_OVER": at("array-gone", length_m=3.0),
     "NO_DEVICE": at("bank", device="none"),
     "DEVICE_TOO_LARGE": at("bank", size="2/0", device_a=200.0),
@@ -94,6 +97,8 @@ QUIET: dict[str, dict[str, Any]] = {
             {"run": run, "length_m": 5.0} for run in ("array-roof", "grid", "generator", "panel", "string-leads")
         ]
     },
+    "LINKS_DIFFER": {f"{ONE}.size": "2/0"},
+    "RUNS_HOLD": {"wiring.runs": [{"run": "bank", "size": "1/0"}]},
     "RUNS_LEFT_OVER": {f"{ONE}.run": "array-roof"},
     "NO_DEVICE": {f"{ONE}.device": "class_t"},
     "DEVICE_TOO_LARGE": {f"{ONE}.device_a": 175.0},

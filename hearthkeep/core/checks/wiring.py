@@ -16,8 +16,8 @@ AMPACITY = {
 }
 #: Runs named one by one in a sentence.
 MOST_NAMED = 3
-#: Shares of usual lengths among the runs from which it is said that they are to be measured.
-MOST_GUESSED_LENGTHS = 0
+#: A link may have so many times the resistance it is taken to have; and what its two lugs add [mΩ]. Common practice, no source.
+LINKS_ALIKE, LUGS_MOHM = 2.0, 0.1
 FACT_WORDS = {
     RunFact.SIZE: "its size",
     RunFact.INSULATION: "its insulation",
@@ -174,7 +174,7 @@ def drops_too_much(evidence: Evidence) -> Iterator[Finding]:
         code="DROP_TOO_LARGE",
         severity=Severity.MIND,
         step=Step.WIRING,
-        title=f"{counted(len(lossy), 'run')} lose more volts than they may",
+        title=f"{counted(len(lossy), 'run')} {'loses' if len(lossy) == 1 else 'lose'} more volts than {'it' if len(lossy) == 1 else 'they'} may",
         message=f"{short(worst.run.label)} loses {worst.drop_v or 0.0:.2f} V of {worst.run.volts_v:g} V, {100 * (worst.drop_frac or 0.0):.1f} %, over "
         f"{length_words(design, worst.length_m)}; {percent(worst.drop_limit_frac)} is the limit set. Shorter, thicker, or a higher voltage.",
         basis="Ohm's law there and back; limits are common practice, no source",
@@ -283,6 +283,55 @@ def lengths_guessed(evidence: Evidence) -> Iterator[Finding]:
     )
 
 
+def links_differ(evidence: Evidence) -> Iterator[Finding]:
+    """Links between strings whose resistance, once they are measured, is not the one that the bank's sharing is worked out with."""
+    links, bank = evidence.wiring.find("parallel-links"), evidence.entered.bank
+    if links is None or links.conductor is None or links.length_from != "set":
+        return
+    value = round(1000.0 * links.length_m * links.conductor.pole_ohm_per_m + LUGS_MOHM, 2)
+    if value / LINKS_ALIKE <= bank.link_mohm <= value * LINKS_ALIKE:
+        return
+    yield Finding(
+        code="LINKS_DIFFER",
+        severity=Severity.MIND,
+        step=Step.WIRING,
+        title="The links between strings are not those of the Bank page",
+        message=f"{conductor_words(links.conductor, evidence.entered.practice)} of {length_words(evidence.entered, links.length_m)} and its lugs have about {value:g} mΩ; "
+        f"the Bank page divides the current by {bank.link_mohm:g} mΩ.",
+        basis="Ohm's law; 0.1 mΩ for two lugs is common practice, no source",
+        remedy=Remedy(label=f"Try {value:g} mΩ", changes=(Change(path="bank.link_mohm", value=value),)),
+    )
+
+
+def holds(evidence: Evidence) -> Iterator[Finding]:
+    """Every conductor bears what it carries, and every device guards it and breaks its fault."""
+    runs = evidence.wiring.runs
+    guarded = [run.device for run in runs if run.device is not None and run.run.needs_device]
+    if not guarded or any(run.unknown or (run.conductor is None) for run in runs):
+        return
+    bears = all(run.ampacity_a is None or run.ampacity_a >= run.needed_a - 1e-9 for run in runs)
+    guards = all(
+        run.device is None
+        or not run.run.needs_device
+        or (
+            run.device.rating_a is not None
+            and run.needed_a - 1e-9 <= run.device.rating_a <= (run.largest_device_a or 0.0) + 1e-9
+        )
+        for run in runs
+    )
+    breaks = all(device.fault_a is None or (device.interrupt_a or 0.0) >= device.fault_a for device in guarded)
+    if bears and guards and breaks:
+        yield Finding(
+            code="RUNS_HOLD",
+            severity=Severity.GOOD,
+            step=Step.WIRING,
+            title="Every run bears its current and is guarded",
+            message=f"{counted(len(runs), 'run')}, {counted(len(guarded), 'device')}: each device lies between what its run carries and what its conductor bears, and breaks "
+            "the fault it may meet.",
+            basis=AMPACITY[evidence.entered.practice],
+        )
+
+
 CHECKS = (
     too_thin,
     no_conductor,
@@ -292,6 +341,8 @@ CHECKS = (
     lug_misfits,
     conduit_overfull,
     flat_loss,
+    links_differ,
     lengths_guessed,
     left_over,
+    holds,
 )

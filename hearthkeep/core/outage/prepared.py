@@ -88,7 +88,9 @@ class PreparedOutage:
         combined = changes.get("inverter")
         if isinstance(combined, Inverter):
             changes["inverter"] = _taken_apart(combined, self.entered.inverter)
-        return cables_of(self.entered.model_copy(update=changes), rating)
+        # At the same volts the branches are as they were.
+        branch_frac = self.limits.cables.branch_frac if rating.nominal_v == self.rating.nominal_v else None
+        return cables_of(self.entered.model_copy(update=changes), rating, branch_frac=branch_frac)
 
     def with_scene(self, scene: Scene) -> PreparedOutage:
         """The same house under another sun; loads that wait for it find other hours."""

@@ -136,7 +136,8 @@ def _blocks(design: Design) -> Iterator[BoardPart]:
         volume_mm3 = unit_wh / (WH_PER_L[Chemistry.LFP] if is_lfp else LEAD_WH_PER_L) * 1e6
         height_mm = round((volume_mm3 / 1.6) ** (1 / 3))
         width_mm, depth_mm = round(1.6 * height_mm), height_mm
-    name = sheet.name if sheet else f"{TYPICAL[bank.chemistry].label} {bank.unit_v:g} V {bank.unit_ah:g} Ah"
+    label = TYPICAL[bank.chemistry].label
+    name = sheet.name if sheet else f"{label[0].upper()}{label[1:]} {bank.unit_v:g} V {bank.unit_ah:g} Ah"
     vented = bank.chemistry.is_vented
     whole = bank.series * bank.parallel > MOST_BLOCKS
     for string in range(1, bank.parallel + 1):

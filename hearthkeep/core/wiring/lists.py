@@ -180,7 +180,8 @@ def _priced(item: str, group: str, what: str, quantity: float, price: float | No
 def _units(design: Design) -> Iterator[PartLine]:
     bank, inverter, charging = design.bank, design.inverter, design.charging
     sheet = bank.unit
-    name = sheet.name if sheet else f"{TYPICAL[bank.chemistry].label}, {bank.unit_v:g} V {bank.unit_ah:g} Ah"
+    label = TYPICAL[bank.chemistry].label
+    name = sheet.name if sheet else f"{label[0].upper()}{label[1:]}, {bank.unit_v:g} V {bank.unit_ah:g} Ah"
     yield _priced("unit/battery", "Units", name, bank.series * bank.parallel, sheet.price if sheet else None)
     if inverter.rated_w > 0:
         own = inverter.sheet

@@ -107,11 +107,12 @@ def wiring_plan(design: Design, rating: BankRating, *, year_low_c: float | None 
     )
 
 
-def cables_of(design: Design, rating: BankRating) -> Cables:
+def cables_of(design: Design, rating: BankRating, *, branch_frac: float | None = None) -> Cables:
     """What the runs between bank and loads lose, for the outage; of a design as it was entered.
 
     The leads' loss grows with the square of what flows, at the bank's nominal volts; a branch's is the part of its load's power
-    that it loses while the load runs. A run whose size nobody knows counts as it would be chosen. Source: Ohm's law.
+    that it loses while the load runs. A run whose size nobody knows counts as it would be chosen. `branch_frac` is what the branches
+    lose, where it is known already. Source: Ohm's law.
     """
     if design.wiring.loss_frac is not None:
         return Cables(flat_frac=design.wiring.loss_frac, branch_frac=0.0, bank_per_w=0.0, inverter_per_w=0.0)
@@ -129,7 +130,7 @@ def cables_of(design: Design, rating: BankRating) -> Cables:
             units += 1
     return Cables(
         flat_frac=0.0,
-        branch_frac=_branch_frac(sizer, rating),
+        branch_frac=_branch_frac(sizer, rating) if branch_frac is None else branch_frac,
         bank_per_w=bank_ohm / nominal_v**2,
         # Like units share the current, and each its own leads.
         inverter_per_w=inverter_ohm / units**2 / nominal_v**2 if units else 0.0,

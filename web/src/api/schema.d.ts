@@ -4858,7 +4858,7 @@ export interface components {
             anchor: string;
             /**
              * Height Px
-             * @default 10
+             * @default 12
              */
             height_px: number;
         };

@@ -39,7 +39,7 @@ def _controller_lanes(draft: Draft, controller: Controller) -> None:
             draft.lane(string, start_x, at.combiner_px - half("combiner"), y)
             start_x = at.combiner_px + half("combiner")
         if whole is not None:
-            draft.lane(whole, start_x, at.middle_px - 27.0, y)
+            draft.lane(whole, start_x, at.middle_px - half("controller" if charges else "load"), y)
         y = next_lane(y, end)
     last = lanes[-1]
     middle, tall = (lanes[0] + last) / 2, last - lanes[0] + SIZES["controller"][1]
@@ -50,6 +50,8 @@ def _controller_lanes(draft: Draft, controller: Controller) -> None:
         return
     own = draft.run(f"controller-{controller.id}")
     detail = "in the inverter" if controller.built_in else f"{controller.kind.value.upper()} {controller.output_a:g} A"
+    if draft.design.wiring.surge_dc:
+        detail += ", surge protector"
     mid_end = draft.part(
         f"controller-{controller.id}", "controller", at.middle_px, middle, controller.name, detail, height=tall
     )

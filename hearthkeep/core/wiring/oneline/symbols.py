@@ -16,7 +16,7 @@ SIZES: dict[str, tuple[float, float]] = {
     "wind": (34, 34),
     "alternator": (34, 34),
     "grid": (34, 34),
-    "outlet": (34, 30),
+    "outlet": (54, 30),
     "combiner": (24, 30),
     "terminal": (6, 6),
     "controller": (54, 32),

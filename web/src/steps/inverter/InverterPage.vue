@@ -101,6 +101,11 @@ const start = computed(() =>
           <ExplainedFigure figure="inverter.surge_current_a"
             >{{ count(sums.surge_current_a) }} A</ExplainedFigure
           >
+          <span v-if="start" class="lesser" :class="{ bad: !start.holds }" data-test="start-volts"
+            ><ExplainedFigure figure="wiring.volts.start.low"
+              >{{ start.inverter_v.toFixed(1) }} V left</ExplainedFigure
+            >, cut-off {{ amount(document.inverter.low_cutoff_v) }}</span
+          >
         </dd>
       </div>
       <div>
@@ -110,18 +115,6 @@ const start = computed(() =>
             >{{ count(sums.idle_daily_wh) }} Wh a day</ExplainedFigure
           >
           <span class="lesser"> {{ percent(sums.idle_share_frac) }}</span>
-        </dd>
-      </div>
-      <div v-if="start">
-        <dt>Volts left at the worst start</dt>
-        <dd data-test="start-volts" :class="{ bad: !start.holds }">
-          <ExplainedFigure figure="wiring.volts.start.low"
-            >{{ start.inverter_v.toFixed(1) }} V</ExplainedFigure
-          >
-          <span class="lesser"
-            >{{ start.holds ? 'above' : 'below' }} {{ amount(document.inverter.low_cutoff_v) }} V, bank at its
-            floor</span
-          >
         </dd>
       </div>
       <div v-if="assessment.one_failed">

@@ -53,10 +53,20 @@ const ends = computed(() =>
 )
 const unit = computed(() => (design.value ? cableLength(design.value) : null))
 
-/** A name in lines that fit a part's front; a word that is too long goes on in the next line. */
+/** A character's width as a part of its height. */
+const CHARACTER = 0.6
+/** A part's letters: smaller where its longest word would not fit its front. */
+function lettersOf(part: BoardPart): number {
+  const longest = Math.max(...part.name.split(' ').map((word) => word.length))
+  const fitting = (part.width_mm - 0.6 * letter.value) / (longest * CHARACTER)
+  return Math.min(letter.value, Math.max(fitting, 0.55 * letter.value))
+}
+
+/** A name in lines that fit a part's front; a word that is too long even so goes on in the next line. */
 function named(part: BoardPart): string[] {
-  const most = Math.max(3, Math.floor(part.width_mm / (letter.value * 0.6)))
-  const rows = Math.max(1, Math.floor(part.height_mm / (letter.value * 1.2)))
+  const size = lettersOf(part)
+  const most = Math.max(3, Math.floor((part.width_mm - 0.5 * size) / (size * CHARACTER)))
+  const rows = Math.max(1, Math.floor(part.height_mm / (size * 1.2)))
   const words = part.name.split(' ').flatMap((word) => word.match(new RegExp(`.{1,${most}}`, 'gu')) ?? [])
   const found: string[] = []
   for (const word of words) {
@@ -155,9 +165,9 @@ function onKey(event: KeyboardEvent, part: BoardPart): void {
           <text
             v-for="(line, at) in named(part)"
             :key="at"
-            :x="letter * 0.3"
-            :y="letter * (1 + 1.15 * at)"
-            :font-size="letter"
+            :x="lettersOf(part) * 0.3"
+            :y="lettersOf(part) * (1 + 1.15 * at)"
+            :font-size="lettersOf(part)"
           >
             {{ line }}
           </text>

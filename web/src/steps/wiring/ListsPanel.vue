@@ -243,6 +243,12 @@ async function save(kind: 'csv' | 'xlsx'): Promise<void> {
   padding: 2px 6px;
 }
 
+.ledger :deep(.cell) {
+  width: 84px;
+  border-color: var(--rule);
+  background: var(--sheet);
+}
+
 .wrap td {
   vertical-align: top;
   padding: 4px 6px;

@@ -72,7 +72,7 @@ const row = (entry: RunRow) => [entry.conductor, entry.device].filter(Boolean).j
     <WideTable label="One-line diagram">
       <svg
         class="one-line"
-        :style="{ minWidth: `${0.86 * drawing.width_px}px` }"
+        :style="{ minWidth: `${0.8 * drawing.width_px}px` }"
         :viewBox="`0 0 ${drawing.width_px} ${drawing.height_px}`"
         tabindex="0"
         role="group"

@@ -131,6 +131,10 @@ function onKey(event: KeyboardEvent, key: string): void {
   min-width: 150px;
 }
 
+.runs td:last-child {
+  white-space: nowrap;
+}
+
 .group th {
   padding: 7px 6px 2px;
   color: var(--slate);
@@ -138,7 +142,7 @@ function onKey(event: KeyboardEvent, key: string): void {
   border-bottom: 1px solid var(--rule);
 }
 
-.opened td {
+.runs .opened td {
   padding: 0 0 10px;
   white-space: normal;
   cursor: default;

@@ -29,7 +29,8 @@ const marked = ref('')
 const { value: sheet, trouble } = useAnswer<WiringSheet>({
   ask: () => (document.value ? outcome(api.POST('/api/wiring/sheet', { body: document.value })) : null),
   on: () => document.value,
-  wait: 60,
+  // The strip answers first.
+  wait: 120,
 })
 const sums = computed(() => assessment.value?.wiring ?? null)
 const start = computed(() =>
