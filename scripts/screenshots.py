@@ -92,6 +92,7 @@ def wiring(driver: webdriver.Chrome, folder: Path, app: Application, names: list
         time.sleep(1.4)
         if part == "board":
             driver.find_element(By.CSS_SELECTOR, "[data-part=inverter-1]").click()
+            driver.execute_script("document.querySelector('.page').scrollTo(0, 172)")
         shoot(driver, folder / f"{name}.png")
 
 

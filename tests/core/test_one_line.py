@@ -90,6 +90,18 @@ class Drawing(unittest.TestCase):
             with self.subTest(kind):
                 self.check(moved(everything(), {"transfer.arrangement": kind and kind.value}), str(kind))
 
+    def test_what_hangs_on_load_terminals_is_drawn_from_its_controller(self):
+        fed = [{"run": key, "fed_from": "load_terminals"} for key in ("inverter-1", "branch-freezer-on-DC")]
+        design = moved(everything(), {"wiring.runs": fed})
+        drawing = self.check(design, "load terminals")
+        lines = {line.key: line for line in drawing.lines}
+        controller = next(symbol for symbol in drawing.symbols if symbol.key == "controller-roof")
+        for key in ("inverter-1", "branch-freezer-on-DC"):
+            starts = [stroke[0] for stroke in lines[key].strokes]
+            self.assertIn(controller.box[2], [x for x, _ in starts], key)
+            self.assertEqual(lines[key].dots, ())
+        self.assertNotEqual(lines["inverter-2"].dots, ())
+
     def test_a_dozen_inverters_and_forty_branches(self):
         branches = [
             {

@@ -29,7 +29,7 @@ from hearthkeep.core.wiring.conductors import (
     resistance_at,
 )
 from hearthkeep.core.wiring.devices import interrupt_a, next_rating_a
-from hearthkeep.core.wiring.sized import grounding_size
+from hearthkeep.core.wiring.grounding import grounding_size
 from tests.core.made import home
 from tests.core.made_wiring import everything
 from tests.support.designs import moved

@@ -65,3 +65,6 @@ class InverterSheet(DesignPart):
     name: Name
     price: Money | None = None
     mass_kg: Kilograms | None = None
+    width_mm: Millimetres | None = None
+    height_mm: Millimetres | None = None
+    depth_mm: Millimetres | None = None

@@ -10,7 +10,7 @@ from hearthkeep.core.wiring.report import WiringSums, wiring_figures, wiring_sum
 from hearthkeep.core.wiring.rows import RunRow
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.wiring.sheet import WiringSheet, wiring_sheet
-from hearthkeep.core.wiring.sized import SizedRun
+from hearthkeep.core.wiring.sized_run import SizedRun
 from hearthkeep.core.wiring.volts import InverterVolts, VoltsCase, current_of_power_a, inverter_volts
 from hearthkeep.core.wiring.words import conductor_words, device_words, length_words
 

@@ -172,10 +172,15 @@ def _inverter(design: Design, key: str) -> BoardPart:
     sheet = inverter.sheet
     mass_kg = sheet.mass_kg if sheet and sheet.mass_kg else 3.0 + 6.0 * kilowatts
     name = sheet.name[:60] if sheet else "Inverter"
+    known = sheet is not None and None not in (sheet.width_mm, sheet.height_mm, sheet.depth_mm)
+    # Fronts grow more slowly than watts: common practice, no source.
+    width_mm, height_mm, depth_mm = 220 + 50 * kilowatts**0.7, 260 + 80 * kilowatts**0.7, 90 + 25 * kilowatts**0.5
+    if sheet and sheet.width_mm and sheet.height_mm and sheet.depth_mm:
+        width_mm, height_mm, depth_mm = sheet.width_mm, sheet.height_mm, sheet.depth_mm
     return BoardPart(
         key=key, name=name if inverter.units == 1 else f"{name} {key.rsplit('-', 1)[1]}", kind="inverter",
-        width_mm=round(220 + 50 * kilowatts**0.7), height_mm=round(260 + 80 * kilowatts**0.7), depth_mm=round(90 + 25 * kilowatts**0.5),
-        mass_kg=mass_kg, clearance=FOR_HEAT, clearance_for="heat", is_known=False,
+        width_mm=round(width_mm), height_mm=round(height_mm), depth_mm=round(depth_mm), mass_kg=mass_kg,
+        clearance=FOR_HEAT, clearance_for="heat", is_known=known,
     )  # fmt: skip
 
 

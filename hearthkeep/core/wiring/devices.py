@@ -60,6 +60,7 @@ AT_BRANCH = (DeviceKind.BLADE, DeviceKind.DC_BREAKER, DeviceKind.CLASS_T)
 #: A fuse of a solar string melts within 1.5 to 2.4 times the short-circuit current: IEC 62548 (from memory).
 STRING_FUSE_LOW, STRING_FUSE_HIGH = 1.5, 2.4
 SOLAR_FUSES_A = (10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
+#: Kinds that melt.
 FUSES = (
     DeviceKind.CLASS_T,
     DeviceKind.STRIP,
@@ -67,6 +68,7 @@ FUSES = (
     DeviceKind.BOLT_SMALL,
     DeviceKind.BOLT_LARGE,
     DeviceKind.BLADE,
+    DeviceKind.SOLAR_FUSE,
 )
 
 

@@ -8,7 +8,7 @@ from hearthkeep.core.bank import BankRating, rest_state
 from hearthkeep.core.design import Design
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
-from hearthkeep.core.wiring.sized import SizedRun
+from hearthkeep.core.wiring.sized_run import SizedRun
 from hearthkeep.core.wiring.words import conductor_words, device_words
 
 #: By daylight an open array reads from this part of its volts in the cold on. Common practice, no source.

@@ -11,7 +11,7 @@ from hearthkeep.core.transfer import BY_KIND
 from hearthkeep.core.wiring.devices import NAMES
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
-from hearthkeep.core.wiring.sized import SizedRun
+from hearthkeep.core.wiring.sized_run import SizedRun
 from hearthkeep.core.wiring.words import device_words, size_words
 
 #: Cable is bought longer than it is cut, for trimming and mistakes. Common practice, no source.

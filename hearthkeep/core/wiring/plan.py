@@ -10,17 +10,10 @@ from hearthkeep.core.inverter import NO_CABLES, Cables
 from hearthkeep.core.wiring.bank_side import Precharge, Shunt, precharge_of, shunt_of
 from hearthkeep.core.wiring.board import BoardPart, board_parts, run_length_m
 from hearthkeep.core.wiring.faults import BankFault, bank_fault
-from hearthkeep.core.wiring.runs import (
-    Run,
-    RunKind,
-    bank_current_a,
-    bank_runs,
-    branch_loads,
-    branch_runs,
-    branch_w,
-    runs_of,
-)
-from hearthkeep.core.wiring.sized import SizedRun, size_run
+from hearthkeep.core.wiring.run_list import bank_runs, branch_runs, runs_of
+from hearthkeep.core.wiring.runs import Run, RunKind, bank_current_a, branch_loads, branch_w
+from hearthkeep.core.wiring.sized import size_run
+from hearthkeep.core.wiring.sized_run import SizedRun
 
 #: Length of a run, one way, where nothing else is known [m]. Our assumption, to be measured.
 USUAL_M = {

@@ -11,7 +11,7 @@ from hearthkeep.core.wiring.faults import BankFault
 from hearthkeep.core.wiring.fittings import conductors_in
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
-from hearthkeep.core.wiring.sized import Binding, SizedRun
+from hearthkeep.core.wiring.sized_run import Binding, SizedRun
 from hearthkeep.core.wiring.words import conductor_words, device_words
 
 #: Groups of the page, as current flows.

@@ -28,6 +28,8 @@ class WiringSheet:
     gates: tuple[Gate, ...]
     #: A unit on wheels or in a box, where the whole weight is moved.
     is_portable: bool
+    #: Keys of runs on which something is set and that the design no longer has.
+    left_over: tuple[str, ...]
 
 
 def wiring_sheet(design: Design, *, year_low_c: float | None = None) -> WiringSheet:
@@ -43,4 +45,5 @@ def wiring_sheet(design: Design, *, year_low_c: float | None = None) -> WiringSh
         lists=lists_of(design, rating, plan),
         gates=gates_of(design, rating, plan),
         is_portable=design.kind is Kind.PORTABLE,
+        left_over=plan.left_over,
     )

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from enum import StrEnum
-
 from hearthkeep.core.design import (
     Design,
     DeviceKind,
@@ -13,7 +10,6 @@ from hearthkeep.core.design import (
     RunFact,
     RunSet,
 )
-from hearthkeep.core.published import nec_grounding_rows
 from hearthkeep.core.wiring.conductors import (
     USUAL_INSULATION_C,
     Conductor,
@@ -29,7 +25,9 @@ from hearthkeep.core.wiring.conductors import (
 from hearthkeep.core.wiring.devices import asked_device, device_kinds, interrupt_a, next_rating_a, string_fuse_a
 from hearthkeep.core.wiring.faults import BankFault, fault_a
 from hearthkeep.core.wiring.fittings import conduit_fill_frac, lug_hole_mm, usual_colours, usual_stud_mm
+from hearthkeep.core.wiring.grounding import ground_run, grounding_size
 from hearthkeep.core.wiring.runs import STRONG_SUN, Run, RunKind
+from hearthkeep.core.wiring.sized_run import Binding, SizedDevice, SizedRun
 
 #: Volts of an array from which it is opened at both ends, with locks. Our assumption: beyond touch-safe volts a person away from
 #: the switch has to be sure of it.
@@ -41,83 +39,6 @@ ROOF_RISE_C = 10.0
 USUAL_HIGH_C = 38.0
 #: Usual methods of installation, metric practice: leads in free air near the bank, cables in conduit through the house.
 FREE_AIR = (RunKind.LINK, RunKind.LEAD, RunKind.BANK, RunKind.INVERTER, RunKind.CONTROLLER, RunKind.SOURCE)
-
-
-class Binding(StrEnum):
-    """What decides a run's conductor."""
-
-    HEAT = "heat"
-    DROP = "drop"
-    #: Set by hand to what is there.
-    SET = "set"
-    #: A table of grounding conductors.
-    TABLE = "table"
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class SizedDevice:
-    """The overcurrent device of a run, as it is or as it is asked for."""
-
-    kind: DeviceKind
-    #: None while it is not known.
-    rating_a: float | None
-    #: What it breaks at the volts of its place, and the fault it may meet there [A]; none where not known, or none is fed.
-    interrupt_a: float | None
-    fault_a: float | None
-    #: How far along the run it sits, from the end where the fault is fed [m].
-    at_m: float
-    #: As set by hand.
-    is_set: bool
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class SizedRun:
-    """A run with everything that is bought or checked of it."""
-
-    run: Run
-    length_m: float
-    #: set, board, usual.
-    length_from: str
-    lying: Lying
-    #: None where the size is not known, or not in the tables.
-    conductor: Conductor | None
-    #: As it is written, where it is set to something that is not in the tables.
-    size: str | None
-    #: The ladder's conductors by heat and device, and by drop; none where the ladder has none.
-    by_heat: Conductor | None
-    by_drop: Conductor | None
-    binding: Binding
-    #: What the conductor has to carry, and what it may where it lies [A].
-    needed_a: float
-    ampacity_a: float | None
-    largest_device_a: float | None
-    ambient_factor: float
-    bundling_factor: float
-    drop_v: float | None
-    drop_limit_frac: float
-    #: Whole loop, there and back [Ω].
-    loop_ohm: float | None
-    device: SizedDevice | None
-    #: At which ends it is opened by hand: as it is, and as it is asked for; none where not known.
-    disconnects: Disconnects | None
-    asks_disconnects: Disconnects
-    has_locks: bool
-    asks_locks: bool
-    #: Equipment grounding conductor that goes with it; none where it has none of its own.
-    ground_size: str | None
-    lug_mm: float
-    stud_mm: float
-    fill_frac: float | None
-    fill_limit_frac: float | None
-    colours: str
-    torque_nm: float | None
-    unknown: tuple[RunFact, ...]
-    is_set: bool
-
-    @property
-    def drop_frac(self) -> float | None:
-        """Its drop as a part of its volts."""
-        return None if self.drop_v is None else self.drop_v / self.run.volts_v
 
 
 _EMPTY = RunSet(run="empty")
@@ -220,7 +141,7 @@ def size_run(
     limit_frac = drop_limit_frac(run, design)
     needed_a = run.factor * run.current_a
     if run.kind is RunKind.GROUND:
-        return _ground(run, design, given, lying, length_m=length_m, length_from=length_from)
+        return ground_run(run, design, given, lying, length_m=length_m, length_from=length_from)
     device_a = _device_for_a(run, design, given, fault=fault, upstream_ohm=upstream_ohm)
     steps = ladder(design.practice)
     by_heat = next((each for each in steps if _fits(each, lying, needed_a, device_a)), None)
@@ -359,81 +280,8 @@ def _asks_disconnects(run: Run) -> Disconnects:
     return Disconnects.NONE
 
 
-def grounding_size(practice: Practice, device_a: float, phase: Conductor | None) -> str:
-    """The equipment grounding conductor for a device, never larger than the run's own conductor.
-
-    Source: NEC Table 250.122; IEC 60364-5-54 Table 54.2: as the line up to 16 mm², 16 up to 35, half of it above (from memory).
-
-    >>> grounding_size(Practice.NORTH_AMERICAN, 100.0, None), grounding_size(Practice.NORTH_AMERICAN, 110.0, None)
-    ('8', '6')
-    """
-    if practice is Practice.METRIC_230:
-        area_mm2 = phase.pole_mm2 if phase is not None else 16.0
-        least_mm2 = area_mm2 if area_mm2 <= 16 else 16.0 if area_mm2 <= 35 else area_mm2 / 2
-        return next((each.size for each in ladder(practice) if each.pole_mm2 >= least_mm2), ladder(practice)[-1].size)
-    rows = nec_grounding_rows()
-    size = next((size for most_a, size in rows if device_a <= most_a), rows[-1][1])
-    if phase is not None and phase.per_pole == 1:
-        own = conductor_of(practice, size)
-        if own is not None and own.area_mm2 > phase.area_mm2:
-            return phase.size
-    return size
-
-
 def _ground_size(run: Run, design: Design, device: SizedDevice | None, conductor: Conductor | None) -> str | None:
     """Of alternating-current runs, which bring their own; direct-current parts are bonded by runs of their own."""
     if run.is_dc or device is None or device.rating_a is None:
         return None
     return grounding_size(design.practice, device.rating_a, conductor)
-
-
-def _ground(run: Run, design: Design, given: RunSet, lying: Lying, *, length_m: float, length_from: str) -> SizedRun:
-    """A grounding conductor, by its table: neither heat nor drop decides it."""
-    practice = design.practice
-    if run.key == "ground-electrode":
-        # To a rod never more than 6 AWG is asked: NEC 250.166(C) (from memory); of metric practice IEC 60364-5-54 asks 6 mm².
-        size = "6" if practice is Practice.NORTH_AMERICAN else "16"
-    else:
-        device_a = next_rating_a(run.current_a, DeviceKind.AC_BREAKER, practice) or run.current_a
-        phase = next((each for each in ladder(practice) if ampacity_a(each, lying) >= run.current_a), None)
-        size = grounding_size(practice, device_a, phase)
-        if practice is Practice.METRIC_230 and float(size) < 6.0:
-            # Bonding of frames and cases, with protection against knocks. Common practice.
-            size = "6"
-    asked = conductor_of(practice, size)
-    is_unknown = RunFact.SIZE in given.unknown
-    real = None if is_unknown else conductor_of(practice, given.size) if given.size else asked
-    stud_mm = given.stud_mm or 8.0
-    return SizedRun(
-        run=run,
-        length_m=length_m,
-        length_from=length_from,
-        lying=lying,
-        conductor=real,
-        size=None if is_unknown else given.size or size,
-        by_heat=asked,
-        by_drop=None,
-        binding=Binding.SET if given.size or is_unknown else Binding.TABLE,
-        needed_a=0.0,
-        ampacity_a=None,
-        largest_device_a=None,
-        ambient_factor=1.0,
-        bundling_factor=1.0,
-        drop_v=None,
-        drop_limit_frac=design.wiring.branch_drop_frac,
-        loop_ohm=None,
-        device=None,
-        disconnects=Disconnects.NONE,
-        asks_disconnects=Disconnects.NONE,
-        has_locks=False,
-        asks_locks=False,
-        ground_size=None,
-        lug_mm=given.lug_mm or lug_hole_mm(stud_mm),
-        stud_mm=stud_mm,
-        fill_frac=None,
-        fill_limit_frac=None,
-        colours=given.colours or usual_colours(run, design),
-        torque_nm=given.torque_nm,
-        unknown=given.unknown,
-        is_set=design.wiring.of_run(run.key) is not None,
-    )

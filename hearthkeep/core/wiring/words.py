@@ -6,7 +6,7 @@ from hearthkeep.core.design import Design, DeviceKind, Practice
 from hearthkeep.core.practice import METRES_A_FOOT
 from hearthkeep.core.wiring.conductors import Conductor
 from hearthkeep.core.wiring.devices import NAMES
-from hearthkeep.core.wiring.sized import SizedDevice, SizedRun
+from hearthkeep.core.wiring.sized_run import SizedDevice, SizedRun
 
 
 def size_words(size: str, practice: Practice) -> str:

@@ -2793,6 +2793,12 @@ export interface components {
             price?: number | null;
             /** Mass Kg */
             mass_kg?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
         };
         /**
          * InverterSums
@@ -3018,6 +3024,12 @@ export interface components {
             price?: number | null;
             /** Mass Kg */
             mass_kg?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
             /** System V */
             system_v: number;
             /** Rated W */
@@ -5306,6 +5318,8 @@ export interface components {
             gates: components["schemas"]["Gate"][];
             /** Is Portable */
             is_portable: boolean;
+            /** Left Over */
+            left_over: string[];
         };
         /**
          * WiringSums

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from hearthkeep.core.design import Controller, ControllerKind, FedFrom
 from hearthkeep.core.wiring.oneline.draft import (
+    CHANNEL,
     LABEL_HALF,
+    TERMINALS_RISE,
     Draft,
     half,
     next_lane,
@@ -12,6 +14,7 @@ from hearthkeep.core.wiring.oneline.draft import (
 from hearthkeep.core.wiring.oneline.geometry import Line, Points
 from hearthkeep.core.wiring.oneline.symbols import SIZES
 from hearthkeep.core.wiring.runs import branch_loads, inverter_keys
+from hearthkeep.core.wiring.sized_run import SizedRun
 
 
 def solar_lanes(draft: Draft) -> None:
@@ -44,7 +47,7 @@ def _controller_lanes(draft: Draft, controller: Controller) -> None:
     last = lanes[-1]
     middle, tall = (lanes[0] + last) / 2, last - lanes[0] + SIZES["controller"][1]
     if not charges:
-        key = f"load-{controller.id}"
+        key, tall = f"load-{controller.id}", last - lanes[0] + SIZES["load"][1]
         mid_end = draft.part(key, "load", at.middle_px, middle, "Loads on the panel", controller.name, height=tall)
         draft.left_px = max(y, next_lane(last, mid_end))
         return
@@ -56,6 +59,7 @@ def _controller_lanes(draft: Draft, controller: Controller) -> None:
         f"controller-{controller.id}", "controller", at.middle_px, middle, controller.name, detail, height=tall
     )
     start_x = at.middle_px + 27.0
+    draft.terminals_px.append(last)
     if own is not None:
         draft.lane(own, start_x, at.bus_px, last, dots=((at.bus_px, last),))
     else:
@@ -142,8 +146,9 @@ def right_of_bus(draft: Draft) -> None:
         sheet_name = unit.sheet.name if unit.sheet else "Inverter"
         name = sheet_name if unit.units == 1 else f"{sheet_name} {key.rsplit('-', 1)[1]}"
         end = draft.part(key, "inverter", at.inverter_px, y, name, f"{unit.rated_w:,.0f} W")
-        dots: Points = ((at.bus_px, y),) if sized.run.fed_from is FedFrom.BUS else ()
-        draft.lane(sized, at.bus_px, at.inverter_px - half("inverter"), y, dots=dots, tag_to=at.bus_px + at.stretch_px)
+        extra, dots = _fed(draft, sized, y)
+        end_x = at.inverter_px - half("inverter")
+        draft.lane(sized, at.bus_px, end_x, y, extra=extra, dots=dots, tag_to=at.bus_px + at.stretch_px)
         draft.bus_lanes_px.append(y)
         y = next_lane(y, end)
     _inverter_inputs(draft, rows)
@@ -161,11 +166,21 @@ def right_of_bus(draft: Draft) -> None:
         end = draft.part(
             f"load-{load.id}", "load", at.inverter_px, y, load.name, f"{load.running_w * load.quantity:g} W DC"
         )
-        dots = ((at.bus_px, y),) if sized.run.fed_from is FedFrom.BUS else ()
-        draft.lane(sized, at.bus_px, at.inverter_px - half("load"), y, dots=dots, tag_to=at.bus_px + at.stretch_px)
+        extra, dots = _fed(draft, sized, y)
+        end_x = at.inverter_px - half("load")
+        draft.lane(sized, at.bus_px, end_x, y, extra=extra, dots=dots, tag_to=at.bus_px + at.stretch_px)
         draft.bus_lanes_px.append(y)
         y = next_lane(y, end)
     draft.right_px = y
+
+
+def _fed(draft: Draft, sized: SizedRun, y: float) -> tuple[tuple[Points, ...], Points]:
+    """Where a run right of the bus begins: on the bus, with a dot; or past it at the load terminals of a controller."""
+    at = draft.at
+    if sized.run.fed_from is FedFrom.BUS or not draft.terminals_px:
+        return (), ((at.bus_px, y),)
+    from_y, channel_x = draft.terminals_px[0] - TERMINALS_RISE, at.bus_px - CHANNEL / 2
+    return (((at.middle_px + 27.0, from_y), (channel_x, from_y), (channel_x, y), (at.bus_px, y)),), ()
 
 
 def _inverter_inputs(draft: Draft, rows: list[float]) -> None:

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from hearthkeep.core.design import ArrangementKind, Design, DeviceKind, Disconnects
+from hearthkeep.core.wiring.devices import FUSES
 from hearthkeep.core.wiring.oneline.geometry import CHARACTER, SMALL_PX, TEXT_PX, Line, Points, Symbol, Text, wrapped
 from hearthkeep.core.wiring.oneline.symbols import SIZES, drawing
 from hearthkeep.core.wiring.plan import WiringPlan
-from hearthkeep.core.wiring.sized import SizedRun
+from hearthkeep.core.wiring.sized_run import SizedRun
 from hearthkeep.core.wiring.words import tag_words
 
 #: Room above a lane's line and below it without labels, for one line of a label, and beside the diagram.
@@ -17,12 +18,12 @@ LANE_ABOVE, LANE_BELOW, LABEL_LINE, EDGE = 26.0, 24.0, 13.0, 10.0
 LABEL_CHARACTERS, LABEL_LINES = 15, 3
 #: Half the width that a label may take.
 LABEL_HALF = LABEL_CHARACTERS * CHARACTER * TEXT_PX / 2
+#: A channel left of the bus for what hangs on load terminals, and how far above its controller's line it begins.
+CHANNEL, TERMINALS_RISE = 16.0, 8.5
 #: The least width of a stretch that carries devices and a tag, and the room beside the tag.
 STRETCH, BESIDE_TAG = 104.0, 12.0
 #: Panel and transfer arrangements in which the house's main panel stays before the backed-up side.
 BEFORE_MAIN = (ArrangementKind.MANUAL_SWITCH, ArrangementKind.INLET, ArrangementKind.AUTOMATIC)
-FUSES = (DeviceKind.CLASS_T, DeviceKind.STRIP, DeviceKind.POST, DeviceKind.BOLT_SMALL, DeviceKind.BOLT_LARGE,
-         DeviceKind.BLADE, DeviceKind.SOLAR_FUSE)  # fmt: skip
 
 
 @dataclass
@@ -56,6 +57,8 @@ class Draft:
     lowest_px: float = 0.0
     panel_lanes_px: list[float] = field(default_factory=list)
     bus_lanes_px: list[float] = field(default_factory=list)
+    #: Lanes of controllers, whose load terminals something may hang on.
+    terminals_px: list[float] = field(default_factory=list)
 
     def run(self, key: str) -> SizedRun | None:
         return self.plan.find(key)

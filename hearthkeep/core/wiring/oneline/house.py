@@ -18,7 +18,7 @@ from hearthkeep.core.wiring.oneline.draft import (
 )
 from hearthkeep.core.wiring.oneline.symbols import SIZES
 from hearthkeep.core.wiring.runs import RunKind
-from hearthkeep.core.wiring.sized import SizedRun
+from hearthkeep.core.wiring.sized_run import SizedRun
 
 
 def upper_lanes(draft: Draft) -> None:
@@ -101,7 +101,7 @@ def _main_lanes(draft: Draft, y: float, *, coupled: SizedRun | None) -> float:
             for symbol in draft.symbols
             if symbol.key == "grid-tied"
         )
-        start_x, turn_x = at.middle_px + half("grid_tied"), at.bus_px - 8.0
+        start_x, turn_x = at.middle_px + half("grid_tied"), at.bus_px - 2.0
         draft.lane(coupled, start_x, turn_x, over_y, extra=(((turn_x, over_y), (turn_x, y), (at.middle_px + 27.0, y)),))
         lanes.append(y)
         y += LANE_BELOW + LANE_ABOVE

@@ -8,11 +8,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from hearthkeep.core.design import ArrangementKind, Design
+from hearthkeep.core.design import ArrangementKind, Design, FedFrom
 from hearthkeep.core.transfer import BY_KIND, CORDS, fates_of
 from hearthkeep.core.wiring.oneline.direct import bank_lane, other_lanes, right_of_bus, solar_lanes
 from hearthkeep.core.wiring.oneline.draft import (
     BESIDE_TAG,
+    CHANNEL,
     EDGE,
     LABEL_HALF,
     LABEL_LINE,
@@ -27,7 +28,7 @@ from hearthkeep.core.wiring.oneline.geometry import CHARACTER, SMALL_PX, Line, O
 from hearthkeep.core.wiring.oneline.house import upper_lanes
 from hearthkeep.core.wiring.oneline.symbols import SIZES, legend
 from hearthkeep.core.wiring.plan import WiringPlan
-from hearthkeep.core.wiring.sized import SizedRun
+from hearthkeep.core.wiring.sized_run import SizedRun
 from hearthkeep.core.wiring.words import tag_words
 
 
@@ -70,6 +71,8 @@ def _columns(design: Design, plan: WiringPlan) -> Columns:
     middle = (combiner + 12.0 if combines else source + 22.0) + stretch + 27.0
     # The bank's lane runs under all of them, links and all, with its fuse, disconnect and shunt.
     bus = max(middle + 27.0 + stretch, source + 20.0 + len(links) * (link + 6.0) + max(stretch, 190.0))
+    if any(run.run.fed_from is FedFrom.LOAD_TERMINALS for run in plan.runs):
+        bus += CHANNEL
     # Several inverters leave room beside their labels for what goes on to the next.
     beside = LABEL_HALF + 10.0 if design.inverter.units > 1 else half("inverter")
     inverter = bus + stretch + beside + 14.0

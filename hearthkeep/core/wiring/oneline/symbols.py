@@ -142,7 +142,7 @@ def drawing(kind: str, practice: Practice, height: float | None = None) -> str:
     if height is None or abs(height - usual) < 0.1:
         return {**_COMMON, **_BY_PRACTICE[practice]}[kind]
     box = _box(width, height)
-    if kind == "bus":
+    if kind in ("bus", "load"):
         return box
     if kind in ("panel", "transfer"):
         return f"{box}M{-width / 2:g} {-height / 2:g}l{width:g} {height:g}"

@@ -8,7 +8,7 @@ import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import FieldFrame from '@/fields/FieldFrame.vue'
-import { amount, count, hours, percent } from '@/shared/format'
+import { count, hours, percent } from '@/shared/format'
 import HourCells from '@/fields/HourCells.vue'
 import QuantityField from '@/fields/QuantityField.vue'
 import PriceTag from '@/shared/PriceTag.vue'
@@ -52,11 +52,19 @@ function take(found: LibraryInverter): void {
   const inverter = document.value?.inverter
   if (!inverter) return
   const { rated_w, surge_w, surge_s, idle_w, efficiency_frac, low_cutoff_v, output, build, waveform } = found
-  const { library_id, name, price, mass_kg } = found
+  const { library_id, name, price, mass_kg, width_mm, height_mm, depth_mm } = found
   store.set('inverter', {
     ...inverter,
     ...{ rated_w, surge_w, surge_s, idle_w, efficiency_frac, low_cutoff_v, output, build, waveform },
-    sheet: { library_id, name, price: price ?? null, mass_kg: mass_kg ?? null },
+    sheet: {
+      library_id,
+      name,
+      price: price ?? null,
+      mass_kg: mass_kg ?? null,
+      width_mm: width_mm ?? null,
+      height_mm: height_mm ?? null,
+      depth_mm: depth_mm ?? null,
+    },
   })
 }
 
@@ -103,8 +111,8 @@ const start = computed(() =>
           >
           <span v-if="start" class="lesser" :class="{ bad: !start.holds }" data-test="start-volts"
             ><ExplainedFigure figure="wiring.volts.start.low"
-              >{{ start.inverter_v.toFixed(1) }} V left</ExplainedFigure
-            >, cut-off {{ amount(document.inverter.low_cutoff_v) }}</span
+              >{{ start.inverter_v.toFixed(1) }} V are left</ExplainedFigure
+            >{{ start.holds ? '' : ', it cuts off' }}</span
           >
         </dd>
       </div>
@@ -212,6 +220,7 @@ const start = computed(() =>
 
 .facts dd .lesser {
   white-space: normal;
+  font-family: var(--hk-text);
 }
 
 .night {

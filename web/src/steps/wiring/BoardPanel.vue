@@ -59,7 +59,7 @@ const CHARACTER = 0.6
 function lettersOf(part: BoardPart): number {
   const longest = Math.max(...part.name.split(' ').map((word) => word.length))
   const fitting = (part.width_mm - 0.6 * letter.value) / (longest * CHARACTER)
-  return Math.min(letter.value, Math.max(fitting, 0.55 * letter.value))
+  return Math.min(letter.value, Math.max(fitting, 0.72 * letter.value))
 }
 
 /** A name in lines that fit a part's front; a word that is too long even so goes on in the next line. */

@@ -108,6 +108,12 @@ function onKey(event: KeyboardEvent, key: string): void {
         </tbody>
       </table>
     </WideTable>
+    <p v-if="sheet.left_over.length" class="note" data-test="left-over">
+      Set on runs that are no longer there:
+      <template v-for="key in sheet.left_over" :key="key">
+        {{ key }} <button type="button" class="tool" @click="wiring.forget(key)">forget it</button>{{ ' ' }}
+      </template>
+    </p>
     <p class="lesser note">
       Enter opens a run. A length with ~ is a usual one, to be measured. Binds: what decides the conductor,
       heat or drop.
@@ -169,6 +175,11 @@ tr.picked .name {
 .bad {
   color: var(--wine);
   font-weight: 700;
+}
+
+.tool {
+  color: var(--pine);
+  font-weight: 600;
 }
 
 .note {

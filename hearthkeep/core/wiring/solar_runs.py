@@ -1,0 +1,104 @@
+"""Runs of the sun: strings, arrays, and their controllers to the bus."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from hearthkeep.core.bank import BankRating
+from hearthkeep.core.design import (
+    Array,
+    Controller,
+    ControllerKind,
+    Design,
+    ModuleSheet,
+    Practice,
+)
+from hearthkeep.core.sources import array_vmp_v, cold_voc_factor, coldest
+from hearthkeep.core.wiring.runs import (
+    CONTINUOUS,
+    STRONG_SUN,
+    Run,
+    RunKind,
+)
+
+#: Short-circuit over working current where only an array's watts are known. Common practice, no source.
+ISC_RATIO = 1.07
+#: Open circuit over working volts where only they are known. Common practice, no source.
+VOC_RATIO = 1.22
+
+
+def string_isc_a(array: Array, module: ModuleSheet | None, nominal_v: float) -> float:
+    """Short-circuit current of one string [A]."""
+    if module is not None:
+        return module.isc_a
+    return ISC_RATIO * array.stc_w / array_vmp_v(array, nominal_v) / array.strings
+
+
+def solar_runs(design: Design, rating: BankRating, year_low_c: float | None) -> Iterator[Run]:
+    cold_c, _ = coldest(design, year_low_c)
+    for controller in design.charging.controllers:
+        for array in controller.arrays:
+            yield from _array_runs(design, rating, controller, array, cold_c)
+        if controller.charges and not controller.built_in:
+            yield Run(
+                key=f"controller-{controller.id}",
+                kind=RunKind.CONTROLLER,
+                label=f"{controller.name} to bus",
+                start=f"controller-{controller.id}",
+                end="bus",
+                volts_v=rating.nominal_v,
+                most_v=rating.charging_v,
+                current_a=controller.output_a,
+                drop_at_a=controller.output_a,
+                basis="the controller's rated output",
+                from_bank=True,
+            )
+
+
+def _array_runs(
+    design: Design, rating: BankRating, controller: Controller, array: Array, cold_c: float
+) -> Iterator[Run]:
+    module, nominal_v = array.module, rating.nominal_v
+    vmp_v = array_vmp_v(array, nominal_v)
+    isc_a = string_isc_a(array, module, nominal_v)
+    imp_a = array.stc_w / vmp_v
+    most_v = module.voc_v * cold_voc_factor(module, cold_c)[0] * array.series if module else VOC_RATIO * vmp_v
+    combines = array.strings > 1
+    factor = CONTINUOUS if design.practice is Practice.NORTH_AMERICAN else 1.0
+    basis = "short-circuit current × 1.25 for strong sun" + (
+        "" if module else "; of the panel only the watts are known, so this is an estimate"
+    )
+    fed = controller.kind is not ControllerKind.PANEL_FED
+    target = f"controller-{controller.id}" if fed else f"load-{controller.id}"
+    if combines:
+        yield Run(
+            key=f"string-{array.id}",
+            kind=RunKind.STRING,
+            label=f"{array.name}, each string to combiner",
+            start=f"array-{array.id}",
+            end=f"combiner-{array.id}",
+            count=array.strings,
+            volts_v=vmp_v,
+            most_v=most_v,
+            current_a=STRONG_SUN * isc_a,
+            drop_at_a=imp_a / array.strings,
+            factor=factor,
+            basis=basis,
+            needs_device=array.strings > 2,
+            is_estimate=module is None,
+        )
+    yield Run(
+        key=f"array-{array.id}",
+        kind=RunKind.ARRAY,
+        label=f"{array.name} to {controller.name if fed else 'its loads'}",
+        start=f"combiner-{array.id}" if combines else f"array-{array.id}",
+        end=target,
+        volts_v=vmp_v,
+        most_v=most_v,
+        current_a=STRONG_SUN * isc_a * array.strings,
+        drop_at_a=imp_a,
+        factor=factor,
+        basis=basis + (f", {array.strings} strings" if combines else ""),
+        needs_device=False,
+        is_estimate=module is None,
+    )

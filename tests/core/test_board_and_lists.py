@@ -1,0 +1,135 @@
+"""The layout board, what is bought and cut, and the gates before anything is closed."""
+
+import unittest
+from collections import Counter
+
+from hearthkeep.core.bank import rate
+from hearthkeep.core.design import DeviceKind
+from hearthkeep.core.wiring import wiring_plan, wiring_sheet
+from tests.core.made import cabin, home
+from tests.core.made_wiring import everything
+from tests.support.designs import birchrow, moved
+
+
+def placed(*places):
+    """The home with parts put somewhere on its board: key, from the left, from below [mm]."""
+    board = {"places": [{"part": part, "x_mm": float(x), "y_mm": float(y)} for part, x, y in places]}
+    return moved(home(), {"wiring": {"board": board}})
+
+
+class Board(unittest.TestCase):
+    def part(self, design, key):
+        return next(part for part in wiring_sheet(design).board if part.key == key)
+
+    def test_lengths_go_from_middle_to_middle_across_and_down(self):
+        design = placed(("bus", 0, 1000), ("inverter-1", 1000, 1400))
+        bus, inverter = self.part(design, "bus"), self.part(design, "inverter-1")
+        across = abs(bus.x_mm + bus.width_mm / 2 - inverter.x_mm - inverter.width_mm / 2)
+        up = abs(bus.y_mm + bus.height_mm / 2 - inverter.y_mm - inverter.height_mm / 2)
+        run = wiring_plan(design, rate(design.bank)).find("inverter-1")
+        self.assertEqual((run.length_m, run.length_from), (round((across + up) / 1000 + 0.3, 2), "board"))
+        further = wiring_plan(moved(design, {"wiring.board.places.1.x_mm": 1500.0}), rate(design.bank)).find(
+            "inverter-1"
+        )
+        self.assertAlmostEqual(further.length_m - run.length_m, 0.5, places=2)
+
+    def test_a_length_that_is_set_stands_before_the_board_s(self):
+        design = moved(placed(("bus", 0, 1000)), {"wiring.runs": [{"run": "inverter-1", "length_m": 2.5}]})
+        self.assertEqual(wiring_plan(design, rate(design.bank)).find("inverter-1").length_m, 2.5)
+
+    def test_sizes_and_weights_are_those_of_the_data_sheets(self):
+        block = {"name": "b", "mass_kg": 45.0, "length_mm": 442.0, "width_mm": 420.0, "height_mm": 133.0}
+        unit = {"name": "i", "mass_kg": 30.0, "width_mm": 380.0, "height_mm": 560.0, "depth_mm": 150.0}
+        design = moved(home(), {"bank.unit": block, "inverter.sheet": unit})
+        battery, inverter = self.part(design, "battery-1-1"), self.part(design, "inverter-1")
+        self.assertEqual(
+            (battery.width_mm, battery.height_mm, battery.depth_mm, battery.is_known), (442.0, 133.0, 420.0, True)
+        )
+        self.assertEqual(
+            (inverter.width_mm, inverter.height_mm, inverter.mass_kg, inverter.is_known), (380, 560, 30.0, True)
+        )
+        self.assertFalse(self.part(home(), "inverter-1").is_known)
+        sheet = wiring_sheet(design)
+        self.assertAlmostEqual(sheet.mass_kg - sheet.hung_kg, 2 * 45.0)
+
+    def test_where_nobody_put_anything_no_two_parts_lie_over_each_other(self):
+        for design in (
+            home(),
+            cabin(),
+            birchrow(),
+            everything(),
+            moved(home(), {"bank.parallel": 12, "inverter.units": 4}),
+        ):
+            parts = wiring_sheet(design).board
+            for at, one in enumerate(parts):
+                for other in parts[at + 1 :]:
+                    across = min(one.x_mm + one.width_mm, other.x_mm + other.width_mm) - max(one.x_mm, other.x_mm)
+                    up = min(one.y_mm + one.height_mm, other.y_mm + other.height_mm) - max(one.y_mm, other.y_mm)
+                    self.assertLessEqual(min(across, up), 0.0, (one.key, other.key))
+
+
+class Lists(unittest.TestCase):
+    def test_metres_of_the_cut_list_are_bought_with_a_tenth_to_spare(self):
+        lists = wiring_sheet(everything()).lists
+        cut_m = sum(cut.quantity * cut.length_m for cut in lists.cuts)
+        bought_m = sum(part.quantity for part in lists.parts if part.unit == "m")
+        self.assertAlmostEqual(bought_m, 1.1 * cut_m, delta=0.05 * sum(part.unit == "m" for part in lists.parts))
+
+    def test_as_many_devices_are_bought_as_the_runs_ask_for(self):
+        design = everything()
+        asked: Counter[tuple[DeviceKind, float]] = Counter()
+        for run in wiring_plan(design, rate(design.bank)).runs:
+            if run.device is not None:
+                asked[run.device.kind, run.device.rating_a] += run.run.count
+        lists = wiring_sheet(design).lists
+        bought = {part.item: part.quantity for part in lists.parts}
+        for (kind, rating_a), count in asked.items():
+            self.assertEqual(bought[f"device/{kind.value} {rating_a:g} A"], count)
+        # Three strings on the roof, each with its fuse.
+        self.assertEqual(bought["device/solar_fuse 20 A"], 3)
+        self.assertEqual(sum(line.quantity for line in lists.devices), sum(asked.values()))
+
+    def test_prices_of_data_sheets_and_those_entered_add_up(self):
+        design = moved(
+            birchrow(),
+            {"bank.unit": {"name": "b", "price": 1450.0}, "wiring.prices": [{"item": "unit/inverter", "price": 900.0}]},
+        )
+        lists = wiring_sheet(design).lists
+        self.assertAlmostEqual(lists.total, 2 * 1450.0 + 900.0 + 780.0)
+        self.assertEqual(lists.unpriced, len(lists.parts) - 3)
+        keys = [part.item for part in lists.parts]
+        self.assertEqual(len(keys), len(set(keys)))
+
+    def test_every_item_can_be_kept_with_a_price(self):
+        design = everything()
+        items = [part.item for part in wiring_sheet(design).lists.parts]
+        priced = moved(design, {"wiring.prices": [{"item": item, "price": 1.0} for item in items]})
+        self.assertEqual(wiring_sheet(priced).lists.unpriced, 0)
+
+    def test_a_link_is_one_conductor_and_a_split_feeder_has_its_ground(self):
+        cuts = wiring_sheet(moved(cabin(), {"wiring": {}})).lists.cuts
+        self.assertEqual([cut.pole for cut in cuts if cut.run == "series-links"], ["link"])
+        self.assertEqual(next(cut.quantity for cut in cuts if cut.run == "series-links"), 6)
+        poles = [cut.pole for cut in wiring_sheet(birchrow()).lists.cuts if cut.run == "panel"]
+        self.assertEqual(poles, ["line 1", "line 2", "neutral", "ground"])
+
+    def test_placards_tell_the_volts_and_amps_to_be_expected(self):
+        texts = {placard.where: placard.text for placard in wiring_sheet(birchrow()).lists.placards}
+        self.assertIn("151 V", next(text for where, text in texts.items() if "South roof" in where))
+        self.assertIn("13,622 A", texts["At the bank"])
+
+
+class Gates(unittest.TestCase):
+    def test_the_bank_before_the_controller_and_the_sun_last(self):
+        gates = [gate.run for gate in wiring_sheet(birchrow()).gates]
+        self.assertLess(gates.index("bank"), gates.index("controller-mppt-1"))
+        self.assertLess(gates.index("controller-mppt-1"), gates.index("inverter-1"))
+        self.assertEqual(gates[-1], "array-south-roof")
+
+    def test_each_says_what_a_meter_reads(self):
+        gates = {gate.run: gate for gate in wiring_sheet(birchrow()).gates}
+        self.assertEqual((gates["bank"].low_v < 51.2 < gates["bank"].high_v, gates["bank"].torque_nm), (True, 9.0))
+        self.assertIn("torque 9 N·m, marked", gates["bank"].do)
+        self.assertAlmostEqual(gates["array-south-roof"].high_v, 151.28)
+        self.assertIsNone(gates["ground-dc"].low_v)
+        self.assertIn("precharge", " ".join(gates["inverter-1"].do))
