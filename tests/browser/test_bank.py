@@ -20,7 +20,7 @@ class Bank(BrowserTest):
         design_id = self.fresh("bank")
         before = self.hours()
         self.part("sheet")
-        self.assertIn("10,605", self.the("[data-test=need-nominal]").text)
+        self.assertIn("10,452", self.the("[data-test=need-nominal]").text)
         self.assertIn("binds", self.the("[data-test=need-strings]").text)
         self.fill(self.named("Autonomy without sun"), "48")
         self.until(lambda: "21,210" in self.the("[data-test=need-nominal]").text)

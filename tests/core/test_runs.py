@@ -11,7 +11,7 @@ from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Design, DeviceKind
 from hearthkeep.core.errors import InputError
-from hearthkeep.core.wiring import RunKind, cables_of, wiring_plan
+from hearthkeep.core.wiring import RunKind, cables_of, device_words, wiring_plan
 from tests.core.made import home
 from tests.core.made_wiring import everything, wired_homes
 from tests.core.test_invariants import quick
@@ -267,3 +267,12 @@ class Nonsense(unittest.TestCase):
         self.assertLessEqual({"DEVICE_NOT_MADE", "NO_CONDUCTOR"}, codes)
         self.assertIsNone(plan_of(design).find("bank").device.rating_a)
         self.assertIs(plan_of(design).find("bank").device.kind, DeviceKind.CLASS_T)
+
+    def test_none_not_known_and_not_made_are_three_things(self):
+        for fields, words in (({"device": "none"}, "none"), ({"unknown": ["device"]}, "not known")):
+            for run in ("bank", "panel"):
+                with self.subTest(words, run=run):
+                    design = moved(home(), {"wiring": {"runs": [{"run": run, **fields}]}})
+                    self.assertEqual(device_words(plan_of(design).find(run).device), words)
+        large = moved(home(), {"wiring": {}, "inverter.rated_w": 60_000.0, "inverter.surge_w": 60_000.0})
+        self.assertIn("not made", device_words(plan_of(large).find("bank").device))

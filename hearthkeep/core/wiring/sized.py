@@ -240,7 +240,13 @@ def _device(
 ) -> SizedDevice | None:
     if RunFact.DEVICE in given.unknown:
         return SizedDevice(
-            kind=given.device or DeviceKind.NONE, rating_a=None, interrupt_a=None, fault_a=None, at_m=0.0, is_set=True
+            kind=given.device or DeviceKind.NONE,
+            rating_a=None,
+            interrupt_a=None,
+            fault_a=None,
+            at_m=0.0,
+            is_set=True,
+            is_known=False,
         )
     if not run.needs_device and given.device is None and given.device_a is None:
         return None

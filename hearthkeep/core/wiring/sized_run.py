@@ -42,6 +42,8 @@ class SizedDevice:
     at_m: float
     #: As set by hand.
     is_set: bool
+    #: False where somebody looked and could not find out.
+    is_known: bool = True
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

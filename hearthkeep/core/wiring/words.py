@@ -46,10 +46,12 @@ def device_words(device: SizedDevice | None) -> str:
     """A device with its rating."""
     if device is None:
         return ""
+    if not device.is_known:
+        return "not known"
     if device.kind is DeviceKind.NONE:
-        return "none" if device.rating_a is None and device.fault_a is not None else "not known"
+        return "none"
     if device.rating_a is None:
-        return f"{NAMES[device.kind]}, rating not known"
+        return f"{NAMES[device.kind]}, rating not made"
     return f"{device.rating_a:g} A {NAMES[device.kind]}"
 
 

@@ -172,7 +172,7 @@ def _rating(sized: SizedRun) -> str:
     if device is None:
         return ""
     if device.rating_a is None:
-        return "none" if device.kind is DeviceKind.NONE and device.fault_a is not None else "not known"
+        return "not known" if not device.is_known else "none" if device.kind is DeviceKind.NONE else "not made"
     return f"{device.rating_a:g} A" + (
         " class T" if device.kind is DeviceKind.CLASS_T and sized.run.key == "bank" else ""
     )

@@ -56,11 +56,13 @@ const tenth = (value: number) => amount(Math.round(value * 10) / 10)
             <td class="number">{{ run.interrupt_a == null ? '–' : count(run.interrupt_a) }}</td>
             <td :class="{ bad: run.device_kind === 'none' || (run.fault_a ?? 0) > (run.interrupt_a ?? 0) }">
               {{
-                run.device_kind === 'none'
-                  ? 'nothing breaks it'
-                  : (run.fault_a ?? 0) > (run.interrupt_a ?? 0)
-                    ? 'it cannot break that'
-                    : 'it holds'
+                run.unknown.includes('device')
+                  ? 'not known'
+                  : run.device_kind === 'none'
+                    ? 'nothing breaks it'
+                    : (run.fault_a ?? 0) > (run.interrupt_a ?? 0)
+                      ? 'it cannot break that'
+                      : 'it holds'
               }}
             </td>
           </tr>
