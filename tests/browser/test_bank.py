@@ -23,7 +23,7 @@ class Bank(BrowserTest):
         self.assertIn("10,452", self.the("[data-test=need-nominal]").text)
         self.assertIn("binds", self.the("[data-test=need-strings]").text)
         self.fill(self.named("Autonomy without sun"), "48")
-        self.until(lambda: "21,210" in self.the("[data-test=need-nominal]").text)
+        self.until(lambda: "20,903" in self.the("[data-test=need-nominal]").text)
         self.the("[data-test=take-strings]").click()
         self.until_hours(lambda hours: hours > before)
         self.assertEqual(self.bank(design_id)["parallel"], 5)

@@ -227,11 +227,16 @@ class BrowserTest(unittest.TestCase):
         """Open a list and take one of its entries."""
         self.the(f"[data-test={test_id}]").click()
         items = ".v-overlay--active .v-list-item"
-        self.until(
-            lambda: next(
-                (item for item in self.driver.find_elements(By.CSS_SELECTOR, items) if item.text.strip() == title), None
-            )
-        ).click()
+
+        def pick() -> bool:
+            # An answer that comes meanwhile draws the list anew.
+            entries = self.driver.find_elements(By.CSS_SELECTOR, items)
+            entry = next((item for item in entries if item.text.strip() == title), None)
+            if entry is not None:
+                entry.click()
+            return entry is not None
+
+        self.until(pick)
 
     def fill(self, element: WebElement, text: str) -> None:
         element.send_keys(Keys.CONTROL, "a")
