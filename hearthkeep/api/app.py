@@ -16,6 +16,7 @@ from hearthkeep.api import (
     library,
     loads,
     pages,
+    places,
     problems,
     sheets,
     transfer,
@@ -57,6 +58,7 @@ def create_app(
         sheets.router,
         transfer.router,
         wiring.router,
+        places.router,
         health.router,
         backups.router,
     )

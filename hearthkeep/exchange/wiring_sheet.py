@@ -47,7 +47,7 @@ def wiring_tables(design: Design, sheet: WiringSheet) -> dict[WiringTable, list[
         for part in lists.parts
     ]  # fmt: skip
     cuts: list[list[Cell]] = [
-        [cut.label, cut.conductor, cut.pole, float(cut.quantity), long(cut.length_m), cut.lug, cut.heat_shrink]
+        [cut.conductor, cut.label, cut.pole, float(cut.quantity), long(cut.length_m), cut.lug, cut.heat_shrink]
         for cut in lists.cuts
     ]
     devices: list[list[Cell]] = [
@@ -70,7 +70,7 @@ def wiring_tables(design: Design, sheet: WiringSheet) -> dict[WiringTable, list[
             *parts,
             ["Sum of what has a price", "", "", "", "", round(lists.total, 2)],
         ],
-        WiringTable.CUTS: [["Run", "Conductor", "Pole", "Pieces", f"Length {unit}", "Ends", "Heat-shrink"], *cuts],
+        WiringTable.CUTS: [["Conductor", "Run", "Pole", "Pieces", f"Length {unit}", "Ends", "Heat-shrink"], *cuts],
         WiringTable.DEVICES: [["Run", "Device", "Count", "Place", "Volts", "Fault A", "Breaks A", "Guards"], *devices],
         WiringTable.PLACARDS: [["Where", "Text"], *placards],
     }  # fmt: skip

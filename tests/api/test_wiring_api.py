@@ -31,7 +31,7 @@ class WiringApi(ApiTest):
 
     def test_every_list_as_csv_in_the_units_of_the_practice(self):
         for which, header in (
-            ("runs", "Run"), ("parts", "Part"), ("cuts", "Run"), ("devices", "Run"), ("placards", "Where"),
+            ("runs", "Run"), ("parts", "Part"), ("cuts", "Conductor"), ("devices", "Run"), ("placards", "Where"),
         ):  # fmt: skip
             with self.subTest(which):
                 answer = self.post(f"export-csv/{which}", birchrow())

@@ -75,6 +75,13 @@ class Lists(unittest.TestCase):
         bought_m = sum(part.quantity for part in lists.parts if part.unit == "m")
         self.assertAlmostEqual(bought_m, 1.1 * cut_m, delta=0.05 * sum(part.unit == "m" for part in lists.parts))
 
+    def test_the_cut_list_goes_from_drum_to_drum_the_thickest_first(self):
+        cuts = [cut.conductor for cut in wiring_sheet(birchrow()).lists.cuts]
+        self.assertEqual(
+            [size for at, size in enumerate(cuts) if at == 0 or size != cuts[at - 1]],
+            ["3 AWG", "6 AWG", "8 AWG", "10 AWG"],
+        )
+
     def test_as_many_devices_are_bought_as_the_runs_ask_for(self):
         design = everything()
         asked: Counter[tuple[DeviceKind, float]] = Counter()

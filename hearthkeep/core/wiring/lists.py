@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from hearthkeep.core.bank import TYPICAL, BankRating
 from hearthkeep.core.design import ArrangementKind, Design, DeviceKind, Disconnects, Practice
 from hearthkeep.core.transfer import BY_KIND
+from hearthkeep.core.wiring.conductors import conductor_of
 from hearthkeep.core.wiring.devices import NAMES
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
@@ -88,7 +89,9 @@ class Lists:
 
 def lists_of(design: Design, rating: BankRating, plan: WiringPlan) -> Lists:
     """The lists of a design as it was entered."""
-    cuts = tuple(cut for run in plan.runs for cut in _cuts(run, design))
+    # Thickest first, so that each drum is taken up once.
+    found = [(cut, _area_mm2(cut, run, design)) for run in plan.runs for cut in _cuts(run, design)]
+    cuts = tuple(cut for cut, _ in sorted(found, key=lambda entry: (-entry[1], entry[0].conductor)))
     prices = {entry.item: entry.price for entry in design.wiring.prices}
     parts = tuple(
         part if part.is_fixed else replace(part, price=prices.get(part.item)) for part in _parts(design, plan, cuts)
@@ -101,6 +104,14 @@ def lists_of(design: Design, rating: BankRating, plan: WiringPlan) -> Lists:
         devices=tuple(_device(run, design) for run in plan.runs if run.device is not None),
         placards=tuple(_placards(design, rating, plan)),
     )
+
+
+def _area_mm2(cut: CutLine, sized: SizedRun, design: Design) -> float:
+    """Copper of one piece [mm²]; 0 where its size is not known."""
+    if cut.pole == "ground" and sized.ground_size is not None:
+        own = conductor_of(design.practice, sized.ground_size)
+        return own.area_mm2 if own else 0.0
+    return sized.conductor.area_mm2 if sized.conductor else 0.0
 
 
 def poles_of(sized: SizedRun) -> tuple[str, ...]:

@@ -56,6 +56,7 @@ export type SpeedTable = Schemas['SpeedTable']
 export type StartKnown = NonNullable<Load['start_known']>
 export type StoredDesign = Schemas['StoredDesign']
 export type Tier = Schemas['Tier']
+export type Town = Schemas['Town']
 export type TransferReport = Schemas['TransferReport']
 export type TypicalLoad = Schemas['TypicalLoad']
 export type OneLine = Schemas['OneLine']

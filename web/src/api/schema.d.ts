@@ -934,6 +934,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/towns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Towns
+         * @description Towns of 5,000 people and more whose name begins so, best first; what follows a comma is where they lie.
+         */
+        get: operations["towns_api_towns_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -4899,6 +4919,28 @@ export interface components {
             unserved_h: number;
         };
         /**
+         * Town
+         * @description One town.
+         */
+        Town: {
+            /** Name */
+            name: string;
+            /** Region */
+            region: string;
+            /** Country */
+            country: string;
+            /** Country Code */
+            country_code: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Utc Offset H */
+            utc_offset_h: number;
+            /** People */
+            people: number;
+        };
+        /**
          * Transfer
          * @description How the house is switched over; without an arrangement every load counts as carried.
          */
@@ -7519,6 +7561,46 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    towns_api_towns_get: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Town"][];
+                };
             };
             /** @description Refused, with the reason */
             "4XX": {

@@ -11,6 +11,7 @@ import { amount } from '@/shared/format'
 import LoadPrice from './LoadPrice.vue'
 import LoadTime from './LoadTime.vue'
 import ReadingEditor from './ReadingEditor.vue'
+import { YES_NO } from '@/fields/choices'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import QuantityField from '@/fields/QuantityField.vue'
 
@@ -42,10 +43,6 @@ const supplies = [
   { value: 'dc', title: 'DC, bank' },
   { value: 'dc_converted', title: 'DC, converter' },
   { value: 'panel', title: 'Panel alone' },
-]
-const YES_NO = [
-  { value: true, title: 'yes' },
-  { value: false, title: 'no' },
 ]
 const circuits = computed(() => [
   { value: null, title: 'no circuit' },

@@ -9,6 +9,7 @@ import QuantityField from '@/fields/QuantityField.vue'
 import { elevation, temperature } from '@/fields/units'
 import WordsField from '@/fields/WordsField.vue'
 
+import PlaceField from './PlaceField.vue'
 import SkyTable from './SkyTable.vue'
 import StartField from './StartField.vue'
 
@@ -63,7 +64,7 @@ function setService(service: Design['site']['service']): void {
     <section>
       <h2>Site</h2>
       <div class="fields">
-        <WordsField class="wide" path="site.place" label="Place" />
+        <PlaceField class="wide" />
         <QuantityField path="site.latitude_deg" label="Latitude, north +" unit="°" />
         <QuantityField path="site.longitude_deg" label="Longitude, east +" unit="°" />
         <QuantityField path="site.elevation_m" label="Elevation" :unit="metres" />

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 
 import { api, outcome, type Load, type PriceInHours } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
+import { YES_NO } from '@/fields/choices'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import OptionalWords from '@/fields/OptionalWords.vue'
 import QuantityField from '@/fields/QuantityField.vue'
@@ -12,7 +13,7 @@ import { amount, count } from '@/shared/format'
 import PriceTag from '@/shared/PriceTag.vue'
 
 import type { Panel } from './usePanel'
-import { FATES, YES_NO } from './words'
+import { FATES } from './words'
 
 const props = defineProps<{ panel: Panel; id: string }>()
 const emit = defineEmits<{ removed: [] }>()

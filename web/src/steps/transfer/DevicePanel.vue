@@ -5,6 +5,7 @@ import { computed } from 'vue'
 
 import type { PanelArray } from '@/api/client'
 import { useDesign } from '@/design/store'
+import { YES_NO } from '@/fields/choices'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import OptionalPart from '@/fields/OptionalPart.vue'
 import QuantityField from '@/fields/QuantityField.vue'
@@ -14,7 +15,7 @@ import WordsField from '@/fields/WordsField.vue'
 import { amount } from '@/shared/format'
 import { freshId } from '@/shared/ids'
 
-import { BONDS, BYPASSES, FEEDS, GENERATOR_PLACES, INTERLOCKS, THROTTLES, YES_NO } from './words'
+import { BONDS, BYPASSES, FEEDS, GENERATOR_PLACES, INTERLOCKS, THROTTLES } from './words'
 
 const store = useDesign()
 const { document, assessment } = storeToRefs(store)

@@ -25,10 +25,6 @@ export const GENERATOR_PLACES = [
   { value: 'inverter_input', title: 'inverter input' },
   { value: 'panel', title: 'panel breaker' },
 ] as const
-export const YES_NO = [
-  { value: true, title: 'yes' },
-  { value: false, title: 'no' },
-] as const
 export const THROTTLES = [
   { value: 'frequency', title: 'by frequency' },
   { value: 'blocks', title: 'in parts' },

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 
 import type { WiringSheet } from '@/api/client'
+import { YES_NO } from '@/fields/choices'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import QuantityField from '@/fields/QuantityField.vue'
 import { asPercent, temperature, type Unit } from '@/fields/units'
@@ -20,10 +21,6 @@ const guarded = computed(() =>
 )
 const precharge = computed(() => sums.value?.precharge ?? null)
 const MILLIFARAD: Unit = { label: 'mF', show: (value) => value * 1000, keep: (value) => value / 1000 }
-const YES_NO = [
-  { value: true, title: 'yes' },
-  { value: false, title: 'no' },
-] as const
 const WHAT: Record<string, string> = { peak: 'Peak of the audit', start: 'Worst start' }
 const STATE: Record<string, string> = { full: 'bank full', low: 'bank at its floor' }
 const tenth = (value: number) => amount(Math.round(value * 10) / 10)

@@ -113,8 +113,8 @@ async function save(kind: 'csv' | 'xlsx'): Promise<void> {
       <table v-else-if="shown === 'cuts'" class="ledger" data-test="cuts">
         <thead>
           <tr>
-            <th scope="col">Run</th>
             <th scope="col">Conductor</th>
+            <th scope="col">Run</th>
             <th scope="col">Pole</th>
             <th scope="col" class="number">Pieces</th>
             <th scope="col" class="number">Each {{ unit?.label }}</th>
@@ -124,8 +124,8 @@ async function save(kind: 'csv' | 'xlsx'): Promise<void> {
         </thead>
         <tbody>
           <tr v-for="(cut, at) in lists.cuts" :key="at">
-            <td>{{ cut.label }}</td>
             <td>{{ cut.conductor }}</td>
+            <td>{{ cut.label }}</td>
             <td>{{ cut.pole }}</td>
             <td class="number">{{ cut.quantity }}</td>
             <td class="number">{{ long(cut.length_m) }}</td>

@@ -2,11 +2,12 @@
 /** The one-line diagram as the core lays it out; run and row light up together, by hovering and by keys. */
 import { computed, ref } from 'vue'
 
-import type { OneLineText, RunRow, WiringSheet } from '@/api/client'
+import type { RunRow, WiringSheet } from '@/api/client'
 import { count } from '@/shared/format'
 import WideTable from '@/shared/WideTable.vue'
 import { saveTable } from '@/sheets/files'
 
+import OneLineTexts from './OneLineTexts.vue'
 import type { Wiring } from './useWiring'
 
 const props = defineProps<{ sheet: WiringSheet; wiring: Wiring }>()
@@ -58,7 +59,6 @@ async function save(): Promise<void> {
   const design = props.wiring.document.value
   if (design) trouble.value = await saveTable(design, '/api/wiring/one-line-svg', 'one-line.svg')
 }
-const texts = (owner: { texts: readonly OneLineText[] }) => owner.texts
 const row = (entry: RunRow) => [entry.conductor, entry.device].filter(Boolean).join(', ')
 </script>
 
@@ -92,16 +92,7 @@ const row = (entry: RunRow) => [entry.conductor, entry.device].filter(Boolean).j
           <path :d="pathOf(line.strokes)" class="reach" />
           <path :d="pathOf(line.strokes)" />
           <circle v-for="([x, y], at) in line.dots" :key="at" :cx="x" :cy="y" r="2.6" />
-          <text
-            v-for="text in texts(line)"
-            :key="text.text"
-            :x="text.x"
-            :y="text.y"
-            :text-anchor="text.anchor"
-            :font-size="text.height_px"
-          >
-            {{ text.text }}
-          </text>
+          <OneLineTexts :texts="line.texts" />
         </g>
         <g
           v-for="symbol in drawing.symbols"
@@ -125,16 +116,7 @@ const row = (entry: RunRow) => [entry.conductor, entry.device].filter(Boolean).j
             :height="symbol.height_px"
           />
           <path :d="symbol.path" :transform="`translate(${symbol.x} ${symbol.y})`" />
-          <text
-            v-for="text in texts(symbol)"
-            :key="text.y"
-            :x="text.x"
-            :y="text.y"
-            :text-anchor="text.anchor"
-            :font-size="text.height_px"
-          >
-            {{ text.text }}
-          </text>
+          <OneLineTexts :texts="symbol.texts" />
         </g>
       </svg>
     </WideTable>
@@ -229,8 +211,7 @@ path {
   stroke-width: 3;
 }
 
-.line.marked text,
-.symbol.marked text {
+.marked :deep(text) {
   font-weight: 700;
 }
 
@@ -255,10 +236,6 @@ path {
 .symbol.none path {
   stroke: var(--wine);
   stroke-width: 2;
-}
-
-text {
-  fill: var(--ink);
 }
 
 .legend {
