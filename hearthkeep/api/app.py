@@ -19,6 +19,7 @@ from hearthkeep.api import (
     places,
     problems,
     sheets,
+    storms,
     transfer,
     weather,
     wiring,
@@ -59,6 +60,7 @@ def create_app(
         transfer.router,
         wiring.router,
         places.router,
+        storms.router,
         health.router,
         backups.router,
     )

@@ -47,6 +47,25 @@ def listed(things: Sequence[str]) -> str:
     return " and ".join(part for part in (", ".join(things[:-1]), *things[-1:]) if part)
 
 
+def shortened(name: str, longest: int = 60) -> str:
+    """A name for a sentence, cut where it is longer than that.
+
+    >>> shortened("The lamp beside the door", 12)
+    'The lamp be…'
+    """
+    return name if len(name) <= longest else name[: longest - 1].rstrip() + "…"
+
+
+def some_of(names: Sequence[str], most: int = 3, longest: int = 60) -> str:
+    """The first few of some names in a sentence, and how many more there are.
+
+    >>> some_of(["fridge", "boiler"]), some_of(["fridge", "boiler", "lamp", "modem", "pump"])
+    ('fridge and boiler', 'fridge, boiler, lamp and 2 more')
+    """
+    shown = [shortened(name, longest) for name in names[:most]]
+    return listed([*shown, f"{len(names) - most} more"] if len(names) > most else shown)
+
+
 def kilowatts(power_w: float) -> str:
     """A size in kilowatts with its article.
 

@@ -179,7 +179,7 @@ class Designs:
         with self._session() as session:
             design = _design(session, design_id, lock=True)
             design.deleted_at = None
-            return _told(session, design)
+            return _newest(session, design)
 
     def copy(self, design_id: uuid.UUID, name: str) -> Saved:
         """A new design with the newest revision of another under a new name, whether or not this version can read it."""
@@ -191,7 +191,7 @@ class Designs:
             session.flush()
             session.add(RevisionRow(design_id=made.id, number=1, document=values))
             session.flush()
-            return _told(session, made)
+            return _newest(session, made)
 
     def _session(self) -> AbstractContextManager[Session]:
         return transaction(self._engine)
@@ -235,8 +235,8 @@ def _step(
     return head, _revision(session, design, number)
 
 
-#: What is told of a revision without reading its document.
-_TOLD = (RevisionRow.number, RevisionRow.saved_at, RevisionRow.undo_to, RevisionRow.redo_to)
+#: What is read of a revision without its document.
+_WITHOUT_DOCUMENT = (RevisionRow.number, RevisionRow.saved_at, RevisionRow.undo_to, RevisionRow.redo_to)
 
 
 def _saved(design: DesignRow, row: Sequence[Any]) -> Saved:
@@ -250,9 +250,9 @@ def _saved(design: DesignRow, row: Sequence[Any]) -> Saved:
     )
 
 
-def _told(session: Session, design: DesignRow) -> Saved:
+def _newest(session: Session, design: DesignRow) -> Saved:
     """The newest revision, without its document."""
-    query = select(*_TOLD).where(RevisionRow.design_id == design.id, RevisionRow.number == design.head)
+    query = select(*_WITHOUT_DOCUMENT).where(RevisionRow.design_id == design.id, RevisionRow.number == design.head)
     return _saved(design, session.execute(query).one())
 
 
@@ -260,7 +260,7 @@ def _under_key(session: Session, design: DesignRow, key: uuid.UUID | None) -> Sa
     """The revision that was saved under a key."""
     if key is None:
         return None
-    query = select(*_TOLD).where(RevisionRow.design_id == design.id, RevisionRow.save_key == key)
+    query = select(*_WITHOUT_DOCUMENT).where(RevisionRow.design_id == design.id, RevisionRow.save_key == key)
     row = session.execute(query).one_or_none()
     return None if row is None else _saved(design, row)
 
@@ -271,13 +271,15 @@ def _unchanged(session: Session, design: DesignRow, expected: int, checked: Chec
     same = RevisionRow.document == cast(literal(checked.text, Text), JSONB)
     current = RevisionRow.document["schema_version"].astext == str(SCHEMA_VERSION)
     row = session.execute(
-        select(same, current, *_TOLD).where(RevisionRow.design_id == design.id, RevisionRow.number == design.head)
+        select(same, current, *_WITHOUT_DOCUMENT).where(
+            RevisionRow.design_id == design.id, RevisionRow.number == design.head
+        )
     ).one()
-    is_same, is_current, *told = row
+    is_same, is_current, *rest = row
     if not is_same and not is_current:
         # Of an earlier version: the same document where it comes to the same.
         is_same = _same_as_older(_revision(session, design, design.head), checked)
-    return _saved(design, told) if is_same else None
+    return _saved(design, rest) if is_same else None
 
 
 def _same_as_older(head: RevisionRow, checked: Checked) -> bool:
@@ -292,7 +294,7 @@ def _put(session: Session, design: DesignRow, text: str, values: dict[str, Any])
     statement = insert(RevisionRow).values(
         design_id=design.id, number=design.head, document=cast(literal(text, Text), JSONB), **values
     )
-    return _saved(design, session.execute(statement.returning(*_TOLD)).one())
+    return _saved(design, session.execute(statement.returning(*_WITHOUT_DOCUMENT)).one())
 
 
 def _add(

@@ -74,7 +74,7 @@ def _work(
     except HearthKeepError as error:
         answer = "error", error
     except Exception:
-        # A fault of ours, which is told as one.
+        # A fault of ours, and named so.
         answer = "fault", traceback.format_exc()
     with contextlib.suppress(OSError, MemoryError):
         there.send(answer)

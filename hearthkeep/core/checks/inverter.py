@@ -17,7 +17,7 @@ from hearthkeep.core.checks.finding import (
 )
 from hearthkeep.core.design import MOST_UNITS, Build, Kind, Output, Service, Supply, Waveform
 from hearthkeep.core.sold import SIZES_W, next_size
-from hearthkeep.core.words import counted, headroom, kilowatts, percent, watts
+from hearthkeep.core.words import counted, headroom, kilowatts, percent, some_of, watts
 
 #: Direct currents at which thicker thought is due, and at which the voltage is wrong [A]. Common practice.
 CURRENT_MIND_A, CURRENT_MEND_A = 125.0, 250.0
@@ -190,8 +190,8 @@ def search_leaves_dead(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MEND,
         step=Step.LOADS,
         title=f"{names[0]} cannot wake the inverter",
-        message=f"Search mode listens for {watts(inverter.search_threshold_w)}. {', '.join(names[:4])}"
-        f"{' and more' if len(names) > 4 else ''} stay dead whenever nothing larger runs: {sums.search_dead_wh:,.0f} Wh a day. "
+        message=f"Search mode listens for {watts(inverter.search_threshold_w)}. {some_of(names, most=4)} "
+        f"stay dead whenever nothing larger runs: {sums.search_dead_wh:,.0f} Wh a day. "
         "Feed them from the DC side, or keep the inverter awake.",
         basis="Watts of each load against the search threshold; cycling loads taken as independent, our assumption",
         remedy=Remedy(label="Keep it awake", changes=(Change(path="inverter.search_threshold_w", value=0.0),)),

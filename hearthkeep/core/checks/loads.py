@@ -8,7 +8,7 @@ from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Fi
 from hearthkeep.core.design import Quality, Tier
 from hearthkeep.core.loads import quality_of
 from hearthkeep.core.outage import HEATER_ID
-from hearthkeep.core.words import counted, percent, watts
+from hearthkeep.core.words import counted, percent, some_of, watts
 
 #: Above this share of the daily draw the inverter's idle is worth a word.
 IDLE_SHARE_MIND_FRAC = 0.15
@@ -32,7 +32,7 @@ def no_loads(evidence: Evidence) -> Iterator[Finding]:
 def life_equipment(evidence: Evidence) -> Iterator[Finding]:
     """Equipment that keeps someone well is not to rest on this tool."""
     # The bank's own heater is Life to the bank, not to a person.
-    names = [load.name[:48] for load in evidence.design.loads if load.tier is Tier.LIFE and load.id != HEATER_ID]
+    names = [load.name for load in evidence.design.loads if load.tier is Tier.LIFE and load.id != HEATER_ID]
     if names:
         unserved = evidence.outage.per_tier["life"].unserved_wh
         yield Finding(
@@ -40,7 +40,7 @@ def life_equipment(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.STOP if unserved > 0 else Severity.MIND,
             step=Step.LOADS,
             title="Someone depends on this" + (": it is not carried" if unserved > 0 else ""),
-            message=f"{', '.join(names[:3])}{' and more' if len(names) > 3 else ''}: ask the equipment's supplier for a backup "
+            message=f"{some_of(names)}: ask the equipment's supplier for a backup "
             "plan, register with the utility where it keeps such a list, and agree where to go if the power stays off. "
             "Hearth Keep is not a medical device.",
             basis="Public safety guidance (from memory); the supplier's instructions decide",

@@ -9,7 +9,7 @@ from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Fi
 from hearthkeep.core.design import Build, Chemistry, ControllerKind, Sky, SnowHabit, Supply, Tier
 from hearthkeep.core.outage import FULL_ENOUGH_FRAC
 from hearthkeep.core.practice import volume_text
-from hearthkeep.core.words import counted, percent, watts
+from hearthkeep.core.words import counted, percent, some_of, watts
 
 #: Chargers usually sold [W].
 CHARGERS_W = (200.0, 300.0, 500.0, 750.0, 1000.0, 1500.0, 2000.0, 3000.0, 4000.0, 5000.0, 8000.0, 10_000.0, 15_000.0)
@@ -167,7 +167,7 @@ def snow(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MIND,
         step=Step.CHARGING,
         title=f"Snow keeps the sun off for {counted(covered, 'day')}",
-        message=f"{', '.join(name for _, name in holding[:3])}{' and more' if len(holding) > 3 else ''} "
+        message=f"{some_of([name for _, name in holding])} "
         + (
             "stay covered: nobody is at home to clear them. Panels stood steep shed the snow by themselves."
             if nobody

@@ -28,7 +28,7 @@ from hearthkeep.core.transfer import (
     bond_counts,
     ranked_arrangements,
 )
-from hearthkeep.core.words import counted, listed
+from hearthkeep.core.words import counted, listed, some_of
 
 _INTERCONNECTION = (
     "NEC 702.5: no inadvertent interconnection, in our own words (from memory); line workers' safety",
@@ -38,14 +38,6 @@ _LABELS = (
     "NEC 702.7 and 705.12 in our own words (from memory); the adopted edition decides",
     "IEC 60364-5-551 and common practice, in our own words (from memory); local rules decide",
 )
-#: Names told in one sentence.
-_MOST_NAMES = 3
-
-
-def told(names: tuple[str, ...] | list[str]) -> str:
-    """A few names for a sentence."""
-    shown = ", ".join(name[:40] for name in names[:_MOST_NAMES])
-    return shown + (f" and {len(names) - _MOST_NAMES} more" if len(names) > _MOST_NAMES else "")
 
 
 def by_practice(design: Design, north_american: str, metric: str) -> str:
@@ -228,7 +220,7 @@ def no_bypass(evidence: Evidence) -> Iterator[Finding]:
         step=Step.TRANSFER,
         title="No way around the inverter",
         message="When the inverter fails or is serviced, its circuits are dark though the grid is up"
-        + (f", {told(life)} among them." if life else ".")
+        + (f", {some_of(life)} among them." if life else ".")
         + " A service bypass, interlocked, keeps them on.",
         basis=COMMON_PRACTICE,
         remedy=Remedy(label="Try an interlocked bypass", changes=(set_to("device.bypass", Bypass.INTERLOCKED.value),)),

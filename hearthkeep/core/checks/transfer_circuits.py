@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
-from hearthkeep.core.checks.transfer import set_to, told
+from hearthkeep.core.checks.transfer import set_to
 from hearthkeep.core.design import Design, Supply, Tier
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.transfer import BY_ITSELF, ITI_BASIS, Fate, LoadFate, gap_words, gives_split, has_positions
-from hearthkeep.core.words import counted
+from hearthkeep.core.words import counted, some_of
 
 
 def life_left_out(evidence: Evidence) -> Iterator[Finding]:
@@ -25,7 +25,7 @@ def life_left_out(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.STOP,
             step=Step.TRANSFER,
             title=f"{left[0].name} is not carried",
-            message=f"{told([load.name for load in left])}: {left[0].why}. Somebody depends on it.",
+            message=f"{some_of([load.name for load in left])}: {left[0].why}. Somebody depends on it.",
             basis="The tier Life, and where the load hangs",
             remedy=Remedy(label="Try it backed up", changes=(set_to(f"circuits.{at}.backed_up", True),))
             if at is not None and left[0].why == "kept on the grid"
@@ -47,7 +47,7 @@ def dead_loads(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MEND,
         step=Step.TRANSFER,
         title=f"{dead[0].name} stays dead" if dead else f"Leg {legless[0]} is dead",
-        message=(f"{told([load.name for load in dead])}: {dead[0].why}. " if dead else "")
+        message=(f"{some_of([load.name for load in dead])}: {dead[0].why}. " if dead else "")
         + (f"Only one leg is energised, so that every other pair of slots is dead: {_slots(slots)}. " if slots else "")
         + ("A dead load counts in no peak, draw or size, and nobody notices it before the outage." if dead else ""),
         basis="120 V between a leg and neutral; 240 V only between the two legs of one true 120/240 V supply",
@@ -140,7 +140,7 @@ def positions(evidence: Evidence) -> Iterator[Finding]:
         step=Step.TRANSFER,
         title=f"{counted(len(left), 'circuit')} without a position",
         message=f"The backed-up circuits need {needed} positions, half on each leg; there are {most}. Left on the grid: "
-        f"{told([names[state.id] for state in left])}.",
+        f"{some_of([names[state.id] for state in left])}.",
         basis="Positions of the transfer device; 240 V takes one on each leg",
         remedy=Remedy(
             label=f"Try {needed + needed % 2} positions", changes=(set_to("device.positions", needed + needed % 2),)
@@ -158,7 +158,7 @@ def circuits_and_loads(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MIND,
             step=Step.TRANSFER,
             title=f"{counted(len(unplaced), 'load')} on no circuit",
-            message=f"{told(unplaced)}: counted as carried until placed. Hang each on its circuit on this page.",
+            message=f"{some_of(unplaced)}: counted as carried until placed. Hang each on its circuit on this page.",
             basis="The panel schedule against the audit",
         )
     poles = {circuit.id: circuit.poles for circuit in design.transfer.circuits}
@@ -173,7 +173,7 @@ def circuits_and_loads(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MEND,
             step=Step.TRANSFER,
             title=f"{wrong[0]} needs two poles",
-            message=f"{told(wrong)}: 240 V on a circuit with one pole. Either the load or the breaker is entered wrongly.",
+            message=f"{some_of(wrong)}: 240 V on a circuit with one pole. Either the load or the breaker is entered wrongly.",
             basis="240 V stand between two legs only",
         )
     yield from _come_along(evidence)
@@ -196,7 +196,7 @@ def _come_along(evidence: Evidence) -> Iterator[Finding]:
                 step=Step.TRANSFER,
                 title=f"{along[0].name} comes along with {highest.name[:40]}",
                 message=f"They share slot {state.slots[0]}: switched over together, {drawn_wh:,.0f} Wh a day more. Dropping "
-                f"{told([load.name for load in along])} alone means pulling the plug.",
+                f"{some_of([load.name for load in along])} alone means pulling the plug.",
                 basis="A breaker switches its whole circuit",
             )
             return
@@ -223,9 +223,9 @@ def at_the_gap(evidence: Evidence) -> Iterator[Finding]:
         message=("On a day away the change-over by hand does not happen: the house stays dark. " if alone else "")
         + f"{counted(len(stops), 'load')} of {len(report.rides)} {'does' if len(stops) == 1 else 'do'} not ride through "
         f"{gap_words(report.gap_s)}"
-        + (f"; Life among them: {told(life)}. Its own battery bridges it" if life else "")
+        + (f"; Life among them: {some_of(life)}. Its own battery bridges it" if life else "")
         + (
-            f". {told(starts)} start{'s' if len(starts) == 1 else ''} anew"
+            f". {some_of(starts)} start{'s' if len(starts) == 1 else ''} anew"
             + (" together, which counts in the worst start" if not by_hand and len(starts) > 1 else "")
             + "; a refrigerator wants three to five minutes between starts"
             if starts

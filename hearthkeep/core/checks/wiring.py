@@ -8,14 +8,12 @@ from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Fi
 from hearthkeep.core.design import Practice, RunFact
 from hearthkeep.core.figure import PHYSICS, Figure, Term
 from hearthkeep.core.wiring import LOOSE_HOLE_MM, RunKind, SizedRun, conductor_words, length_words
-from hearthkeep.core.words import counted, listed, percent
+from hearthkeep.core.words import counted, listed, percent, shortened, some_of
 
 AMPACITY = {
     Practice.NORTH_AMERICAN: "NEC Table 310.16 with 310.15(B) and (C), 110.14(C) and 240.4(D) (from memory); the adopted edition decides",
     Practice.METRIC_230: "IEC 60364-5-52, Tables B.52.2, B.52.10, B.52.14 and B.52.17 (from memory); the adopted edition decides",
 }
-#: Runs named one by one in a sentence.
-MOST_NAMED = 3
 #: A link may have so many times the resistance it is taken to have; and what its two lugs add [mΩ]. Common practice, no source.
 LINKS_ALIKE, LUGS_MOHM = 2.0, 0.1
 FACT_WORDS = {
@@ -27,16 +25,9 @@ FACT_WORDS = {
 }
 
 
-def short(label: str) -> str:
-    """A run's name for a sentence."""
-    return label if len(label) <= 60 else label[:59].rstrip() + "…"
-
-
 def named(runs: list[SizedRun]) -> str:
     """Some runs in a sentence."""
-    names = [short(run.run.label) for run in runs[:MOST_NAMED]]
-    rest = len(runs) - MOST_NAMED
-    return listed(names) if rest <= 0 else f"{', '.join(names)} and {rest} more"
+    return some_of([run.run.label for run in runs])
 
 
 def set_on(evidence: Evidence, sized: SizedRun, **fields: object) -> Remedy | None:
@@ -58,7 +49,7 @@ def judged_on_transfer(evidence: Evidence, sized: SizedRun) -> bool:
 def ampacity_figure(sized: SizedRun) -> Figure:
     """How a run's ampacity comes about, beside what it has to carry."""
     return Figure(
-        label=f"What {short(sized.run.label)} may carry",
+        label=f"What {shortened(sized.run.label)} may carry",
         value=sized.ampacity_a or 0.0,
         unit="A",
         formula="its insulation's column × ambient × bundling × conductors in a pole, at most what its terminals bear",
@@ -90,7 +81,7 @@ def too_thin(evidence: Evidence) -> Iterator[Finding]:
             code="CONDUCTOR_TOO_THIN",
             severity=Severity.STOP,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: too thin for its current",
+            title=f"{shortened(sized.run.label)}: too thin for its current",
             message=f"{conductor_words(sized.conductor, practice)} may carry {sized.ampacity_a:.0f} A where it lies; the run has to carry "
             f"{sized.needed_a:.0f} A, {sized.run.basis}. A conductor that runs hot is a fire inside a wall; {asked}.",
             basis=AMPACITY[practice],
@@ -130,7 +121,7 @@ def not_in_tables(evidence: Evidence) -> Iterator[Finding]:
             code="SIZE_NOT_IN_TABLES",
             severity=Severity.MEND,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: {sized.size} is in no table",
+            title=f"{shortened(sized.run.label)}: {sized.size} is in no table",
             message=f"A conductor of {sized.size} cannot be judged: the tables of this practice do not hold it. Read the size on the "
             "insulation once more; the two practices count in different units.",
             basis=AMPACITY[evidence.entered.practice],
@@ -154,7 +145,7 @@ def not_known(evidence: Evidence) -> Iterator[Finding]:
             code="RUN_NOT_KNOWN",
             severity=Severity.MEND if heavy else Severity.MIND,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: {what} not known",
+            title=f"{shortened(sized.run.label)}: {what} not known",
             message=f"What is not known cannot be trusted with {sized.run.current_a:.0f} A: look, measure, or replace it.{asked}",
             basis=COMMON_PRACTICE,
             remedy=set_on(evidence, sized, unknown=()),
@@ -175,12 +166,12 @@ def drops_too_much(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MIND,
         step=Step.WIRING,
         title=f"{counted(len(lossy), 'run')} {'loses' if len(lossy) == 1 else 'lose'} more volts than {'it' if len(lossy) == 1 else 'they'} may",
-        message=f"{short(worst.run.label)} loses {worst.drop_v or 0.0:.2f} V of {worst.run.volts_v:g} V, {100 * (worst.drop_frac or 0.0):.1f} %, over "
+        message=f"{shortened(worst.run.label)} loses {worst.drop_v or 0.0:.2f} V of {worst.run.volts_v:g} V, {100 * (worst.drop_frac or 0.0):.1f} %, over "
         f"{length_words(design, worst.length_m)}; {percent(worst.drop_limit_frac)} is the limit set. Shorter, thicker, or a higher voltage.",
         basis="Ohm's law there and back; limits are common practice, no source",
         remedy=set_on(evidence, worst, size=None, per_pole=None) if worst.by_drop is not None else None,
         figure=Figure(
-            label=f"Drop of {short(worst.run.label)}",
+            label=f"Drop of {shortened(worst.run.label)}",
             value=worst.drop_v or 0.0,
             unit="V",
             formula="conductors × length × Ω/m ÷ conductors in a pole × current",
@@ -205,7 +196,7 @@ def lug_misfits(evidence: Evidence) -> Iterator[Finding]:
             code="LUG_MISFIT",
             severity=Severity.MEND,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: the lug does not fit its stud",
+            title=f"{shortened(sized.run.label)}: the lug does not fit its stud",
             message=f"A hole of {sized.lug_mm:g} mm on a stud of {sized.stud_mm:g} mm "
             + (
                 "does not go on; a lug drilled out has lost its copper."
@@ -226,7 +217,7 @@ def conduit_overfull(evidence: Evidence) -> Iterator[Finding]:
             code="CONDUIT_OVERFULL",
             severity=Severity.MEND,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: its conduit is too full",
+            title=f"{shortened(sized.run.label)}: its conduit is too full",
             message=f"The conductors fill {percent(sized.fill_frac)} of it, {percent(sized.fill_limit_frac)} is allowed: they are damaged "
             "when pulled, and run hot. The next trade size.",
             basis="NEC Chapter 9, Tables 1, 4 and 5 (from memory); the ground counted as large as the others",
@@ -239,13 +230,12 @@ def left_over(evidence: Evidence) -> Iterator[Finding]:
     plan = evidence.wiring
     if not plan.left_over:
         return
-    names = plan.left_over[:MOST_NAMED]
     yield Finding(
         code="RUNS_LEFT_OVER",
         severity=Severity.MIND,
         step=Step.WIRING,
         title=f"{counted(len(plan.left_over), 'entry') if len(plan.left_over) == 1 else f'{len(plan.left_over)} entries'} for runs that are no longer there",
-        message=f"{', '.join(names)}{' and more' if len(plan.left_over) > len(names) else ''}: the parts they joined have left the design. They are kept, and "
+        message=f"{some_of(plan.left_over)}: the parts they joined have left the design. They are kept, and "
         "count again if the part comes back.",
         basis="The design as it stands",
     )

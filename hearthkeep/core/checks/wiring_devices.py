@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
-from hearthkeep.core.checks.wiring import AMPACITY, judged_on_transfer, named, set_on, short
+from hearthkeep.core.checks.wiring import AMPACITY, judged_on_transfer, named, set_on
 from hearthkeep.core.design import Build, ControllerKind, DeviceKind, Disconnects, FedFrom, RunFact
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.wiring import DEVICE_NAMES, RunKind, SizedRun, conductor_words, device_words, length_words
-from hearthkeep.core.words import counted
+from hearthkeep.core.words import counted, shortened
 
 #: How far from the bank its device may sit [m]. Common practice: within 180 mm (7 in); nearer a metre only in a sheath.
 NEAR_M, SHEATHED_M = 0.18, 1.0
@@ -33,7 +33,7 @@ def no_device(evidence: Evidence) -> Iterator[Finding]:
             code="NO_DEVICE",
             severity=Severity.STOP,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: nothing breaks a fault",
+            title=f"{shortened(sized.run.label)}: nothing breaks a fault",
             message=f"A positive that leaves a source needs a fuse or breaker at it.{fault} The cable is then the fuse.",
             basis="NEC 240.21 and 690.9; IEC 60364-4-43 (in our own words, from memory)",
             remedy=set_on(evidence, sized, device=None),
@@ -55,7 +55,7 @@ def device_too_large(evidence: Evidence) -> Iterator[Finding]:
             code="DEVICE_TOO_LARGE",
             severity=Severity.STOP,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: {device_words(device)} guards too thin a wire",
+            title=f"{shortened(sized.run.label)}: {device_words(device)} guards too thin a wire",
             message=f"It lets {device.rating_a:g} A through a conductor for {most_a:.0f} A, {conductor_words(sized.conductor, evidence.entered.practice)}: the "
             "wire burns before the device opens.",
             basis=AMPACITY[evidence.entered.practice],
@@ -89,7 +89,7 @@ def device_too_small(evidence: Evidence) -> Iterator[Finding]:
             code="DEVICE_TOO_SMALL",
             severity=Severity.MEND,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: {device_words(device)} opens under load",
+            title=f"{shortened(sized.run.label)}: {device_words(device)} opens under load",
             message=f"The run carries {sized.run.current_a:.0f} A, {sized.run.basis}; a device holds its rating day and night only in the cool, so "
             f"that {sized.needed_a:.0f} A is asked. "
             + (
@@ -151,7 +151,7 @@ def cannot_break(evidence: Evidence) -> Iterator[Finding]:
             code="CANNOT_BREAK_FAULT",
             severity=Severity.STOP if surely else Severity.MIND,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: the {DEVICE_NAMES[device.kind]} {'cannot' if surely else 'may not'} break the fault",
+            title=f"{shortened(sized.run.label)}: the {DEVICE_NAMES[device.kind]} {'cannot' if surely else 'may not'} break the fault",
             message=f"The bank drives {device.fault_a:,.0f} A into a short there; {breaks}. Beyond that it bursts, and the arc goes on.{doubt}",
             basis="Full rest volts over the resistance of bank and cable, against usual data-sheet values by kind and volts (common practice); "
             "the device's own sheet decides",
@@ -181,7 +181,7 @@ def device_far(evidence: Evidence) -> Iterator[Finding]:
             code="DEVICE_FAR",
             severity=Severity.STOP if device.at_m > SHEATHED_M else Severity.MIND,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: the device sits far from the bank",
+            title=f"{shortened(sized.run.label)}: the device sits far from the bank",
             message=f"The first {length_words(evidence.entered, device.at_m)} of cable have nothing before them: a short there burns until the bank is empty. "
             + (
                 "Move it to the terminal."
@@ -206,7 +206,7 @@ def string_fuse_over_panel(evidence: Evidence) -> Iterator[Finding]:
             code="STRING_FUSE_OVER_PANEL",
             severity=Severity.STOP if sized.device.is_set else Severity.MEND,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: the fuse is larger than the panel allows",
+            title=f"{shortened(sized.run.label)}: the fuse is larger than the panel allows",
             message=f"A fuse of {sized.device.rating_a:g} A in a string whose panels are made for {module.series_fuse_a:g} A: into a fault in one "
             "string the others feed until a panel burns.",
             basis="The panel's data sheet; NEC 690.9, IEC 62548 (from memory)",
@@ -230,7 +230,7 @@ def disconnects_missing(evidence: Evidence) -> Iterator[Finding]:
             code="DISCONNECT_MISSING",
             severity=Severity.MEND,
             step=Step.WIRING,
-            title=f"{short(sized.run.label)}: {'a disconnect is missing' if lacks_end else 'its disconnects have no lock'}",
+            title=f"{shortened(sized.run.label)}: {'a disconnect is missing' if lacks_end else 'its disconnects have no lock'}",
             message=f"It has to be opened {where}{' and locked open' if sized.asks_locks else ''}"
             + (
                 f": up to {sized.run.most_v:.0f} V stand on it by daylight, whoever works at the far end must be sure of it."
@@ -264,7 +264,7 @@ def on_load_terminals(evidence: Evidence) -> Iterator[Finding]:
                 code="BRANCH_OVER_LOAD_TERMINALS",
                 severity=Severity.MEND,
                 step=Step.WIRING,
-                title=f"{short(sized.run.label)}: too much for load terminals",
+                title=f"{shortened(sized.run.label)}: too much for load terminals",
                 message="There is no controller whose load terminals could feed it."
                 if not makers
                 else f"It takes {sized.run.current_a:.1f} A; load terminals give at most the controller's {max(entry.output_a for entry in makers):g} A.",

@@ -192,6 +192,7 @@ class StartReading:
 def read_start(known: StartKnown, running_w: float) -> StartReading:
     """What a start comes to, with its working.
 
+    >>> from hearthkeep.core.design import StartCode
     >>> round(read_start(StartCode(code_letter="K", horsepower_hp=0.5), 0.0).start_w)
     4495
     """

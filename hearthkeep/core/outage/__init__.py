@@ -10,6 +10,7 @@ from hearthkeep.core.outage.prepared import PreparedOutage, prepare
 from hearthkeep.core.outage.refill import hours_back_to_full
 from hearthkeep.core.outage.report import Ledger, OutageReport, Series, TierReport, report_from
 from hearthkeep.core.outage.scene import Scene, scene_of, usual_audit, usual_day, with_other_watts
+from hearthkeep.core.outage.usual_storms import UsualStorm, usual_storms
 from hearthkeep.core.outage.warning_fill import FULL_ENOUGH_FRAC, WarningFill
 
 __all__ = [
@@ -29,6 +30,7 @@ __all__ = [
     "Series",
     "Steps",
     "TierReport",
+    "UsualStorm",
     "WarningFill",
     "completed",
     "drop_levels_frac",
@@ -44,5 +46,6 @@ __all__ = [
     "scene_of",
     "usual_audit",
     "usual_day",
+    "usual_storms",
     "with_other_watts",
 ]

@@ -95,7 +95,7 @@ def _ledger_figures(
     above_wiring = [lines[key] for key in ABOVE_WIRING]
     at_bus_wh = sum(line.wh for line in above_wiring) + lines["wiring"].wh
 
-    def told(key: str, formula: str, *terms: tuple[str, float, str]) -> Figure:
+    def line_figure(key: str, formula: str, *terms: tuple[str, float, str]) -> Figure:
         return Figure(
             label=f"{lines[key].label}, a day",
             value=lines[key].wh,
@@ -106,7 +106,7 @@ def _ledger_figures(
         )
 
     tiers = {
-        tier.value: told(
+        tier.value: line_figure(
             tier.value,
             "the tier's rows a day, less what search mode leaves dead",
             ("its rows", loads.daily_by_tier_wh[tier.value], "Wh"),
@@ -115,18 +115,18 @@ def _ledger_figures(
     }
     found = {
         **tiers,
-        "conversion": told(
+        "conversion": line_figure(
             "conversion",
             "AC Wh × (1 ÷ marginal efficiency − 1); the marginal efficiency is fitted so that with idle the rated point is met",
             ("AC loads", bank.ac_wh, "Wh"),
             ("marginal efficiency", marginal, ""),
         ),
-        "converters": told(
+        "converters": line_figure(
             "converters",
             "load by load: Wh × (1 ÷ its converter's efficiency − 1)",
             *((load.name, 100 * converter_efficiency(load), "%") for load in _behind_converters(design)),
         ),
-        "wiring": told(
+        "wiring": line_figure(
             "wiring",
             "all lines above × part lost in wiring"
             if design.wiring.loss_frac is not None
@@ -134,7 +134,7 @@ def _ledger_figures(
             ("lines above", sum(line.wh for line in above_wiring), "Wh"),
             ("wiring", _wiring_frac(bank), ""),
         ),
-        "discharge": told(
+        "discharge": line_figure(
             "discharge",
             "all lines above × (1 ÷ discharge efficiency − 1)",
             ("lines above", at_bus_wh, "Wh"),
@@ -142,7 +142,7 @@ def _ledger_figures(
         ),
     }
     if "rate" in lines:
-        found["rate"] = told(
+        found["rate"] = line_figure(
             "rate",
             "hour by hour: what is drawn × ((current ÷ rated current)^(k − 1) − 1) where the current passes the rated one",
             ("Peukert exponent k", rating.peukert_exponent, ""),

@@ -9,6 +9,7 @@ from hearthkeep.core.design import Supply as LoadSupply
 from hearthkeep.core.transfer.arrangements import BY_KIND, gap_words
 from hearthkeep.core.transfer.rides import USUAL_GAP_S, usual_rides_s
 from hearthkeep.core.transfer.supply import BY_ITSELF, gives_split
+from hearthkeep.core.words import some_of
 
 #: Weights of reasons: what rules an arrangement out, what speaks strongly, and what speaks a little.
 RULED_OUT, STRONG, SLIGHT = 100, 10, 3
@@ -98,10 +99,6 @@ def ranked_arrangements(design: Design) -> tuple[Suit, ...]:
     return tuple(sorted(suits, key=lambda suit: (suit.ruled_out, -suit.score)))
 
 
-def _names(names: tuple[str, ...]) -> str:
-    return ", ".join(name[:32] for name in names[:2]) + (" and more" if len(names) > 2 else "")
-
-
 def _common(kind: ArrangementKind, facts: Facts) -> list[Reason]:
     """Reasons that follow from the gap and from who is there."""
     found = []
@@ -110,13 +107,16 @@ def _common(kind: ArrangementKind, facts: Facts) -> list[Reason]:
         if facts.nobody_home:
             found.append(Reason(weight=STRONG, text="It changes over while nobody is at home."))
         if facts.life:
-            found.append(Reason(weight=STRONG, text=f"{_names(facts.life)}: {gap} instead of minutes by hand."))
+            found.append(Reason(weight=STRONG, text=f"{some_of(facts.life)}: {gap} instead of minutes by hand."))
     else:
         if facts.nobody_home:
             found.append(Reason(weight=-2 * STRONG, text="On days away nobody is there to switch it over."))
         if facts.life:
             found.append(
-                Reason(weight=-SLIGHT, text=f"{_names(facts.life)} is dark for about {gap}, until somebody acts.")
+                Reason(
+                    weight=-SLIGHT,
+                    text=f"{some_of(facts.life)} {'is' if len(facts.life) == 1 else 'are'} dark for about {gap}, until somebody acts.",
+                )
             )
     return found
 
@@ -124,9 +124,14 @@ def _common(kind: ArrangementKind, facts: Facts) -> list[Reason]:
 def _plugs(facts: Facts) -> list[Reason]:
     found = [Reason(weight=SLIGHT, text="No work on the house, and it can move out with its owner.")]
     if facts.wired:
-        found.append(Reason(weight=-2 * STRONG, text=f"No cord reaches what is wired in: {_names(facts.wired)}."))
+        found.append(Reason(weight=-2 * STRONG, text=f"No cord reaches what is wired in: {some_of(facts.wired)}."))
     if facts.at_240 and not facts.metric:
-        found.append(Reason(weight=-2 * STRONG, text=f"{_names(facts.at_240)} needs 240 V, which cords do not bring."))
+        found.append(
+            Reason(
+                weight=-2 * STRONG,
+                text=f"{some_of(facts.at_240)} {'needs' if len(facts.at_240) == 1 else 'need'} 240 V, which cords do not bring.",
+            )
+        )
     if facts.portable:
         found.append(Reason(weight=3 * STRONG, text="A unit that is carried to its loads needs nothing else."))
     if facts.circuits > SWITCH_TO:
@@ -170,7 +175,7 @@ def _inlet(facts: Facts) -> list[Reason]:
             )
         )
     if facts.at_240 and not facts.gives_240:
-        found.append(Reason(weight=-STRONG, text=f"From one 120 V supply {_names(facts.at_240)} stays dead."))
+        found.append(Reason(weight=-STRONG, text=_dead_from_one_line(facts)))
     return found
 
 
@@ -186,7 +191,7 @@ def _manual_switch(facts: Facts) -> list[Reason]:
     else:
         found.append(Reason(weight=-STRONG, text=f"{facts.circuits} circuits are more than {SWITCH_TO} positions."))
     if facts.at_240 and not facts.gives_240:
-        found.append(Reason(weight=-STRONG, text=f"From one 120 V supply {_names(facts.at_240)} stays dead."))
+        found.append(Reason(weight=-STRONG, text=_dead_from_one_line(facts)))
     return found
 
 
@@ -247,3 +252,7 @@ _OWN = {
     ArrangementKind.AC_COUPLED: _ac_coupled,
     ArrangementKind.PORTABLE_METRIC: _portable_metric,
 }
+
+
+def _dead_from_one_line(facts: Facts) -> str:
+    return f"From one 120 V supply {some_of(facts.at_240)} {'stays' if len(facts.at_240) == 1 else 'stay'} dead."

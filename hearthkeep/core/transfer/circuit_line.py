@@ -1,4 +1,4 @@
-"""A circuit typed in one line: `14 20A 1p fridge and kitchen lights 12 AWG`. What is understood is told, and what is not."""
+"""A circuit typed in one line: `14 20A 1p fridge and kitchen lights 12 AWG`. What is understood is shown, and what is not."""
 
 from __future__ import annotations
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.design import ArrangementKind, Bypass, Design
 from hearthkeep.core.transfer.fates import Fate, Fates
+from hearthkeep.core.words import shortened, some_of
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -56,9 +57,9 @@ Ways = tuple[tuple[DrillStep, ...], tuple[DrillStep, ...]]
 
 def _named(design: Design, fates: Fates) -> str:
     """The backed-up circuits by slot and name."""
-    names = {circuit.id: f"{circuit.slot} {circuit.name[:32]}" for circuit in design.transfer.circuits}
+    names = {circuit.id: f"{circuit.slot} {shortened(circuit.name, 32)}" for circuit in design.transfer.circuits}
     there = [names[state.id] for state in fates.circuits if state.fate is Fate.CARRIED]
-    return ", ".join(there[:6]) + (f" and {len(there) - 6} more" if len(there) > 6 else "") if there else "the circuits"
+    return some_of(there, most=6) or "the circuits"
 
 
 def _largest_first(design: Design, fates: Fates) -> str:

@@ -56,7 +56,8 @@ def bank_fault(bank: Bank) -> BankFault:
 def fault_a(fault: BankFault, *, cable_ohm: float) -> float:
     """What the bank drives into a short behind so much cable, there and back [A].
 
-    >>> fault_a(BankFault(full_v=54.4, least_mohm=8.0, short_a=6800.0, is_known=True, usual_part=1.0), cable_ohm=0.0088)
-    3238.095238095238
+    >>> bank = BankFault(full_v=54.4, least_mohm=8.0, short_a=6800.0, is_known=True, usual_part=1.0)
+    >>> round(fault_a(bank, cable_ohm=0.0088))
+    3238
     """
     return fault.full_v / (fault.least_mohm / 1000.0 + cable_ohm)

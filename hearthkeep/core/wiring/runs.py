@@ -105,7 +105,7 @@ def is_built_in_charger(design: Design) -> bool:
 
 
 def branch_loads(design: Design) -> tuple[Load, ...]:
-    """Loads that hang on the bank by branch circuits of their own."""
+    """Loads fed from the bank by branch circuits of their own."""
     return tuple(load for load in design.loads if load.supply in (Supply.DC, Supply.DC_CONVERTED))
 
 

@@ -64,8 +64,8 @@ def current_of_power_a(*, rest_v: float, power_w: float, ohm: float) -> float | 
 
     P = (V - I R) I, the smaller root. Source: Ohm's law; a converter takes constant power.
 
-    >>> current_of_power_a(rest_v=50.0, power_w=1_000.0, ohm=0.1)
-    20.871215252208...
+    >>> round(current_of_power_a(rest_v=50.0, power_w=1_000.0, ohm=0.1), 2)
+    20.87
     """
     if ohm <= 0:
         return power_w / rest_v

@@ -954,6 +954,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/usual-storms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Storms
+         * @description Invented outages to start from, in the season and hemisphere they belong to.
+         */
+        get: operations["storms_api_usual_storms_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -5143,6 +5163,29 @@ export interface components {
             };
         };
         /**
+         * UsualStorm
+         * @description A storm to start from; its fields are those of the design's outage.
+         */
+        UsualStorm: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Meaning */
+            meaning: string;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Duration H */
+            duration_h: number;
+            /** Warning H */
+            warning_h: number;
+            /** Days */
+            days: components["schemas"]["OutageDay"][];
+        };
+        /**
          * Ventilation
          * @description What IEC 62485-2 asks for at float and at boost charge.
          */
@@ -7600,6 +7643,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Town"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    storms_api_usual_storms_get: {
+        parameters: {
+            query: {
+                latitude_deg: number;
+                year: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsualStorm"][];
                 };
             };
             /** @description Refused, with the reason */

@@ -12,6 +12,7 @@ import WordsField from '@/fields/WordsField.vue'
 import PlaceField from './PlaceField.vue'
 import SkyTable from './SkyTable.vue'
 import StartField from './StartField.vue'
+import UsualStorms from './UsualStorms.vue'
 
 const store = useDesign()
 const { document } = storeToRefs(store)
@@ -52,6 +53,7 @@ function setService(service: Design['site']['service']): void {
   <div v-if="document" class="storm">
     <section>
       <h2>Outage</h2>
+      <UsualStorms />
       <div class="fields">
         <StartField class="wide" />
         <QuantityField path="outage.duration_h" label="Lasts" unit="h" />
