@@ -5,15 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
-from hearthkeep.core.design import Practice, RunFact
-from hearthkeep.core.figure import PHYSICS, Figure, Term
-from hearthkeep.core.wiring import LOOSE_HOLE_MM, RunKind, SizedRun, conductor_words, length_words
+from hearthkeep.core.design import RunFact
+from hearthkeep.core.wiring import (
+    AMPACITY,
+    LOOSE_HOLE_MM,
+    RunKind,
+    SizedRun,
+    ampacity_figure,
+    conductor_words,
+    drop_figure,
+    length_words,
+)
 from hearthkeep.core.words import counted, listed, percent, shortened, some_of
 
-AMPACITY = {
-    Practice.NORTH_AMERICAN: "NEC Table 310.16 with 310.15(B) and (C), 110.14(C) and 240.4(D) (from memory); the adopted edition decides",
-    Practice.METRIC_230: "IEC 60364-5-52, Tables B.52.2, B.52.10, B.52.14 and B.52.17 (from memory); the adopted edition decides",
-}
 #: A link may have so many times the resistance it is taken to have; and what its two lugs add [mΩ]. Common practice, no source.
 LINKS_ALIKE, LUGS_MOHM = 2.0, 0.1
 FACT_WORDS = {
@@ -44,25 +48,6 @@ def judged_on_transfer(evidence: Evidence, sized: SizedRun) -> bool:
     """Whether a run's conductor and device are those of the transfer device, which its own page judges."""
     device = evidence.entered.transfer.device
     return sized.run.kind is RunKind.PANEL and not sized.is_set and (device.feeder_a or device.feeder_wire) is not None
-
-
-def ampacity_figure(sized: SizedRun) -> Figure:
-    """How a run's ampacity comes about, beside what it has to carry."""
-    return Figure(
-        label=f"What {shortened(sized.run.label)} may carry",
-        value=sized.ampacity_a or 0.0,
-        unit="A",
-        formula="its insulation's column × ambient × bundling × conductors in a pole, at most what its terminals bear",
-        terms=(
-            Term(name="carries", value=sized.run.current_a, unit="A"),
-            Term(name="factor for duty", value=sized.run.factor, unit=""),
-            Term(name="has to carry", value=sized.needed_a, unit="A"),
-            Term(name="ambient factor", value=sized.ambient_factor, unit=""),
-            Term(name="bundling factor", value=sized.bundling_factor, unit=""),
-            Term(name="terminals", value=sized.lying.terminal_c, unit="°C"),
-        ),
-        basis=AMPACITY[sized.lying.practice],
-    )
 
 
 def too_thin(evidence: Evidence) -> Iterator[Finding]:
@@ -170,18 +155,7 @@ def drops_too_much(evidence: Evidence) -> Iterator[Finding]:
         f"{length_words(design, worst.length_m)}; {percent(worst.drop_limit_frac)} is the limit set. Shorter, thicker, or a higher voltage.",
         basis="Ohm's law there and back; limits are common practice, no source",
         remedy=set_on(evidence, worst, size=None, per_pole=None) if worst.by_drop is not None else None,
-        figure=Figure(
-            label=f"Drop of {shortened(worst.run.label)}",
-            value=worst.drop_v or 0.0,
-            unit="V",
-            formula="conductors × length × Ω/m ÷ conductors in a pole × current",
-            terms=(
-                Term(name="length, one way", value=worst.length_m, unit="m"),
-                Term(name="loop", value=1000 * (worst.loop_ohm or 0.0), unit="mΩ"),
-                Term(name="current", value=worst.run.drop_at_a, unit="A"),
-            ),
-            basis=PHYSICS,
-        ),
+        figure=drop_figure(worst),
     )
 
 
@@ -234,7 +208,7 @@ def left_over(evidence: Evidence) -> Iterator[Finding]:
         code="RUNS_LEFT_OVER",
         severity=Severity.MIND,
         step=Step.WIRING,
-        title=f"{counted(len(plan.left_over), 'entry') if len(plan.left_over) == 1 else f'{len(plan.left_over)} entries'} for runs that are no longer there",
+        title=f"Something is set on {counted(len(plan.left_over), 'run')} no longer there",
         message=f"{some_of(plan.left_over)}: the parts they joined have left the design. They are kept, and "
         "count again if the part comes back.",
         basis="The design as it stands",

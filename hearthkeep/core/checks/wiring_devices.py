@@ -5,11 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
-from hearthkeep.core.checks.wiring import AMPACITY, judged_on_transfer, named, set_on
+from hearthkeep.core.checks.wiring import judged_on_transfer, named, set_on
 from hearthkeep.core.design import Build, ControllerKind, DeviceKind, Disconnects, FedFrom, RunFact
-from hearthkeep.core.figure import Figure, Term
-from hearthkeep.core.wiring import DEVICE_NAMES, RunKind, SizedRun, conductor_words, device_words, length_words
-from hearthkeep.core.words import counted, shortened
+from hearthkeep.core.wiring import (
+    AMPACITY,
+    DEVICE_NAMES,
+    RunKind,
+    SizedRun,
+    ampacity_figure,
+    conductor_words,
+    device_words,
+    fault_figure,
+    length_words,
+)
+from hearthkeep.core.words import counted, listed, shortened
 
 #: How far from the bank its device may sit [m]. Common practice: within 180 mm (7 in); nearer a metre only in a sheath.
 NEAR_M, SHEATHED_M = 0.18, 1.0
@@ -60,14 +69,7 @@ def device_too_large(evidence: Evidence) -> Iterator[Finding]:
             "wire burns before the device opens.",
             basis=AMPACITY[evidence.entered.practice],
             remedy=set_on(evidence, sized, device_a=None, size=None),
-            figure=Figure(
-                label="Largest device for the conductor",
-                value=most_a,
-                unit="A",
-                formula="its ampacity where it lies, and for thin copper the code's own limit",
-                terms=(Term(name="ampacity", value=sized.ampacity_a or 0.0, unit="A"),),
-                basis=AMPACITY[evidence.entered.practice],
-            ),
+            figure=ampacity_figure(sized),
         )
 
 
@@ -156,18 +158,7 @@ def cannot_break(evidence: Evidence) -> Iterator[Finding]:
             basis="Full rest volts over the resistance of bank and cable, against usual data-sheet values by kind and volts (common practice); "
             "the device's own sheet decides",
             remedy=set_on(evidence, sized, device=None, interrupt_a=None, device_a=None),
-            figure=Figure(
-                label="Fault at the device",
-                value=device.fault_a,
-                unit="A",
-                formula="full rest volts ÷ (bank + cable to the device, there and back)",
-                terms=(
-                    Term(name="rest volts, full", value=evidence.wiring.fault.full_v, unit="V"),
-                    Term(name="bank", value=evidence.wiring.fault.least_mohm, unit="mΩ"),
-                    Term(name="device breaks", value=device.interrupt_a or 0.0, unit="A"),
-                ),
-                basis="Ohm's law",
-            ),
+            figure=fault_figure(sized, evidence.wiring.fault),
         )
 
 
@@ -244,7 +235,14 @@ def disconnects_missing(evidence: Evidence) -> Iterator[Finding]:
 
 def on_load_terminals(evidence: Evidence) -> Iterator[Finding]:
     """What hangs on a controller's load terminals: an inverter never, a branch within the controller's own rating."""
-    makers = [entry for entry in evidence.entered.charging.controllers if entry.kind is not ControllerKind.PANEL_FED]
+    most_a = max(
+        (
+            entry.output_a
+            for entry in evidence.entered.charging.controllers
+            if entry.kind is not ControllerKind.PANEL_FED
+        ),
+        default=None,
+    )
     for sized in evidence.wiring.runs:
         if sized.run.fed_from is not FedFrom.LOAD_TERMINALS:
             continue
@@ -254,20 +252,20 @@ def on_load_terminals(evidence: Evidence) -> Iterator[Finding]:
                 severity=Severity.STOP,
                 step=Step.WIRING,
                 title="An inverter on a controller's load terminals",
-                message=f"They are made for lamps, {max((entry.output_a for entry in makers), default=0.0):g} A or less; the inverter takes {sized.run.current_a:.0f} A and "
+                message=f"They are made for lamps, {most_a or 0.0:g} A or less; the inverter takes {sized.run.current_a:.0f} A and "
                 "far more while its capacitors fill. The controller burns. It belongs on the bus, behind its own device.",
                 basis=COMMON_PRACTICE,
                 remedy=set_on(evidence, sized, fed_from=FedFrom.BUS.value),
             )
-        elif not makers or sized.run.current_a > max(entry.output_a for entry in makers):
+        elif most_a is None or sized.run.current_a > most_a:
             yield Finding(
                 code="BRANCH_OVER_LOAD_TERMINALS",
                 severity=Severity.MEND,
                 step=Step.WIRING,
                 title=f"{shortened(sized.run.label)}: too much for load terminals",
                 message="There is no controller whose load terminals could feed it."
-                if not makers
-                else f"It takes {sized.run.current_a:.1f} A; load terminals give at most the controller's {max(entry.output_a for entry in makers):g} A.",
+                if most_a is None
+                else f"It takes {sized.run.current_a:.1f} A; load terminals give at most the controller's {most_a:g} A.",
                 basis="Common practice, no source: load terminals bear what the controller charges with, or less",
                 remedy=set_on(evidence, sized, fed_from=FedFrom.BUS.value),
             )
@@ -349,24 +347,26 @@ def beside_the_bank(evidence: Evidence) -> Iterator[Finding]:
             remedy=Remedy(label=f"Try {shunt.asked_a:g} A", changes=(Change(path="wiring.shunt_a", value=None),)),
         )
     arrays = any(controller.arrays for controller in evidence.entered.charging.controllers)
-    lacks = [
-        where
-        for where, there in (
-            ("at the solar input", wiring.surge_dc or not arrays),
-            ("at the backed-up panel", wiring.surge_ac),
+    lacks = {
+        path: where
+        for path, where, there in (
+            ("wiring.surge_dc", "at the solar input", wiring.surge_dc or not arrays),
+            ("wiring.surge_ac", "at the backed-up panel", wiring.surge_ac),
         )
         if not there
-    ]
+    }
     if lacks:
-        changes = (Change(path="wiring.surge_dc", value=True), Change(path="wiring.surge_ac", value=True))
         yield Finding(
             code="NO_SURGE_PROTECTION",
             severity=Severity.MIND,
             step=Step.WIRING,
-            title="No surge protection " + " and ".join(lacks),
+            title="No surge protection " + listed(list(lacks.values())),
             message="Ice and wind bring lines together, and what comes back with the grid or down from a roof finds the electronics first.",
             basis="NEC 230.67 and 242, IEC 60364-4-44 (from memory), for services; common practice at solar inputs",
-            remedy=Remedy(label="Try both", changes=changes),
+            remedy=Remedy(
+                label="Try both" if len(lacks) > 1 else "Try it",
+                changes=tuple(Change(path=path, value=True) for path in lacks),
+            ),
         )
 
 

@@ -100,7 +100,7 @@ def need_sheet(design: Design, rating: BankRating, cables: Cables) -> NeedSheet:
         _line("conversion", "Lost in inverter and converters", conversion_wh, "Wh",
               "AC Wh × (1 ÷ marginal efficiency − 1) + converters"),
         _line("wiring", "Lost in cable", wiring_wh, "Wh",
-              "sum so far × wiring loss" if cables.flat_frac else "R × (W ÷ V)² of leads and branches, hour by hour",
+              "sum so far × wiring loss" if design.wiring.loss_frac is not None else "R × (W ÷ V)² of leads and branches, hour by hour",
               "wiring.loss_frac"),
         _line("day", "Taken from the bank a day", at_bank_wh, "Wh", "sum of the lines above", is_sum=True),
         _line("autonomy", "Autonomy without sun", need.autonomy_h, "h", "the time to be bridged", "bank.need.autonomy_h"),

@@ -8,6 +8,7 @@ from hearthkeep.core.wiring.oneline import Text as OneLineText
 from hearthkeep.core.wiring.plan import WiringPlan, cables_of, wiring_plan
 from hearthkeep.core.wiring.report import WiringSums, wiring_figures, wiring_sums
 from hearthkeep.core.wiring.rows import RunRow
+from hearthkeep.core.wiring.run_figures import AMPACITY, ampacity_figure, drop_figure, fault_figure
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.wiring.sheet import WiringSheet, wiring_sheet
 from hearthkeep.core.wiring.sized_run import SizedRun
@@ -15,6 +16,7 @@ from hearthkeep.core.wiring.volts import InverterVolts, VoltsCase, current_of_po
 from hearthkeep.core.wiring.words import conductor_words, device_words, length_words
 
 __all__ = [
+    "AMPACITY",
     "DEVICE_NAMES",
     "LOOSE_HOLE_MM",
     "BoardPart",
@@ -28,10 +30,13 @@ __all__ = [
     "WiringPlan",
     "WiringSheet",
     "WiringSums",
+    "ampacity_figure",
     "cables_of",
     "conductor_words",
     "current_of_power_a",
     "device_words",
+    "drop_figure",
+    "fault_figure",
     "inverter_volts",
     "length_words",
     "wiring_figures",

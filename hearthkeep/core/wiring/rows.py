@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.design import Design, Disconnects
-from hearthkeep.core.figure import PHYSICS, Figure, Term
+from hearthkeep.core.figure import Figure
 from hearthkeep.core.wiring.conductors import Conductor
 from hearthkeep.core.wiring.faults import BankFault
 from hearthkeep.core.wiring.fittings import conductors_in
 from hearthkeep.core.wiring.plan import WiringPlan
+from hearthkeep.core.wiring.run_figures import run_figures
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.wiring.sized_run import Binding, SizedRun
 from hearthkeep.core.wiring.words import conductor_words, device_words
@@ -44,8 +45,6 @@ DISCONNECT_WORDS = {
     Disconnects.LOAD: "at its end",
     Disconnects.BOTH: "at both ends",
 }
-#: From the current alone; ratings and codes stand beside the numbers of the tables.
-AMPACITY_BASIS = "The practice's ampacity tables with their corrections (from memory); the adopted edition decides"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -178,77 +177,5 @@ def _row(design: Design, fault: BankFault, sized: SizedRun) -> RunRow:
         torque_nm=sized.torque_nm,
         unknown=tuple(fact.value for fact in sized.unknown),
         is_set=sized.is_set,
-        figures=tuple(_figures(sized, fault)),
+        figures=tuple(run_figures(sized, fault)),
     )
-
-
-def _figures(sized: SizedRun, fault: BankFault) -> list[Figure]:
-    run, device = sized.run, sized.device
-    if run.kind is RunKind.GROUND:
-        return []
-    found = [
-        Figure(
-            label="Has to carry",
-            value=sized.needed_a,
-            unit="A",
-            formula=f"current × factor for hours on end; the current: {run.basis}",
-            terms=(
-                Term(name="current", value=run.current_a, unit="A"),
-                Term(name="factor", value=run.factor, unit=""),
-            ),
-            basis="NEC 690.8, 215.2 (from memory); common practice for leads of direct current",
-        )
-    ]
-    if sized.ampacity_a is not None:
-        found.append(
-            Figure(
-                label="May carry",
-                value=sized.ampacity_a,
-                unit="A",
-                formula="its insulation's column × ambient × bundling × conductors in a pole, at most what its terminals bear",
-                terms=(
-                    Term(name="insulation", value=sized.lying.insulation_c, unit="°C"),
-                    Term(name="around it", value=sized.lying.ambient_c, unit="°C"),
-                    Term(name="ambient factor", value=sized.ambient_factor, unit=""),
-                    Term(name="bundling factor", value=sized.bundling_factor, unit=""),
-                    Term(name="terminals", value=sized.lying.terminal_c, unit="°C"),
-                    Term(name="largest device", value=sized.largest_device_a or 0.0, unit="A"),
-                ),
-                basis=AMPACITY_BASIS,
-            )
-        )
-    if sized.drop_v is not None and sized.conductor is not None:
-        found.append(
-            Figure(
-                label="Drop",
-                value=sized.drop_v,
-                unit="V",
-                formula="conductors × length × Ω/m ÷ conductors in a pole × current",
-                terms=(
-                    Term(name="conductors", value=run.poles, unit=""),
-                    Term(name="length", value=sized.length_m, unit="m"),
-                    Term(name="hot copper", value=1000 * sized.conductor.pole_ohm_per_m, unit="Ω/km"),
-                    Term(name="current", value=run.drop_at_a, unit="A"),
-                    Term(name="of", value=run.volts_v, unit="V"),
-                    Term(name="limit", value=100 * sized.drop_limit_frac, unit="%"),
-                ),
-                basis=PHYSICS
-                + "; resistance of NEC Chapter 9 Table 8 at 75 °C, or IEC 60228 class 5 at 70 °C (from memory)",
-            )
-        )
-    if device is not None and device.fault_a is not None:
-        found.append(
-            Figure(
-                label="Fault at its device",
-                value=device.fault_a,
-                unit="A",
-                formula="full rest volts ÷ (bank + cable to the device, there and back)",
-                terms=(
-                    Term(name="rest volts, full", value=fault.full_v, unit="V"),
-                    Term(name="bank", value=fault.least_mohm, unit="mΩ"),
-                    Term(name="device breaks", value=device.interrupt_a or 0.0, unit="A"),
-                ),
-                basis="Ohm's law; what a device breaks is common practice by its kind, its own sheet decides",
-            )
-        )
-    return found
