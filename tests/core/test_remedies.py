@@ -13,7 +13,7 @@ from hearthkeep.core.design import MOST_STRINGS, Design, TakeOff, Tier
 from tests.core.test_checks import GENERATOR
 from tests.core.test_invariants import ALL_TIERS, quick
 from tests.strategies import designs, sources, with_sources
-from tests.support.designs import array, load, moved, simple
+from tests.support.designs import array, birchrow, load, moved, simple
 
 #: These offer the next step on a way that may have several: one more string, the next load's standby.
 ONE_STEP = {"GOES_DARK", "STANDBY_ABOVE_USE"}
@@ -223,3 +223,20 @@ class Fuel(unittest.TestCase):
         # 1,900 W with a fifth to spare, of which 3.5 % each 300 m above 300 m leave 68.5 %.
         self.assertEqual(finding.remedy.label, "Try 3.5 kW")
         self.assertEqual(found(tried(high, finding), "GENERATOR_BELOW_PEAK"), [])
+
+
+class SurgeProtection(unittest.TestCase):
+    def test_only_what_is_lacking_is_fitted(self):
+        for there, fitted in (
+            ((True, False), {"wiring.surge_ac"}),
+            ((False, False), {"wiring.surge_dc", "wiring.surge_ac"}),
+        ):
+            design = moved(birchrow(), dict(zip(("wiring.surge_dc", "wiring.surge_ac"), there, strict=True)))
+            finding = found(design, "NO_SURGE_PROTECTION")[0]
+            self.assertEqual({change.path for change in finding.remedy.changes}, fitted)
+            self.assertEqual(found(tried(design, finding), "NO_SURGE_PROTECTION"), [])
+
+    def test_without_an_array_its_input_is_not_asked_about(self):
+        design = simple(load("a", 100), wiring={"surge_dc": False, "surge_ac": False})
+        finding = found(design, "NO_SURGE_PROTECTION")[0]
+        self.assertEqual({change.path for change in finding.remedy.changes}, {"wiring.surge_ac"})
