@@ -140,3 +140,16 @@ class Gates(unittest.TestCase):
         self.assertAlmostEqual(gates["array-south-roof"].high_v, 151.28)
         self.assertIsNone(gates["ground-dc"].low_v)
         self.assertIn("precharge", " ".join(gates["inverter-1"].do))
+
+
+class BoardEnds(unittest.TestCase):
+    def test_a_length_taken_on_the_board_names_two_parts_of_it(self):
+        sheet = wiring_sheet(birchrow())
+        parts = {part.key for part in sheet.board}
+        taken = [run for run in sheet.runs if run.length_from == "board"]
+        self.assertGreater(len(taken), 2)
+        for run in taken:
+            self.assertEqual(len(parts & set(run.board_ends)), 2, run.key)
+        bank = next(run for run in taken if run.key == "bank")
+        self.assertTrue(any(end.startswith("battery-") for end in bank.board_ends))
+        self.assertTrue(all(run.board_ends == () for run in sheet.runs if run.length_from != "board"))

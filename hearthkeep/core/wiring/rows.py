@@ -9,7 +9,7 @@ from hearthkeep.core.figure import Figure
 from hearthkeep.core.wiring.conductors import Conductor
 from hearthkeep.core.wiring.faults import BankFault
 from hearthkeep.core.wiring.fittings import conductors_in
-from hearthkeep.core.wiring.plan import WiringPlan
+from hearthkeep.core.wiring.plan import ON_BOARD, WiringPlan
 from hearthkeep.core.wiring.run_figures import run_figures
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.wiring.sized_run import Binding, SizedRun
@@ -70,6 +70,8 @@ class RunRow:
     length_m: float
     #: set, board, usual.
     length_from: str
+    #: Parts of the board between which its length is taken, where it is taken there.
+    board_ends: tuple[str, ...]
     #: None where it is not known.
     size: str | None
     per_pole: int
@@ -140,6 +142,9 @@ def _row(design: Design, fault: BankFault, sized: SizedRun) -> RunRow:
         is_estimate=run.is_estimate,
         length_m=sized.length_m,
         length_from=sized.length_from,
+        board_ends=tuple(ON_BOARD.get(end, end) for end in (run.start, run.end))
+        if sized.length_from == "board"
+        else (),
         size=sized.size,
         per_pole=sized.conductor.per_pole if sized.conductor else 1,
         conductor=conductor_words(sized.conductor, design.practice)

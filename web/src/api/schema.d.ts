@@ -4082,6 +4082,8 @@ export interface components {
             length_m: number;
             /** Length From */
             length_from: string;
+            /** Board Ends */
+            board_ends: string[];
             /** Size */
             size: string | null;
             /** Per Pole */

@@ -42,15 +42,7 @@ const lines = computed(() => {
   return { across, up }
 })
 const shown = computed(() => props.sheet.board.find((part) => part.key === picked.value) ?? null)
-const ends = computed(() =>
-  shown.value
-    ? props.sheet.runs.filter(
-        (run) =>
-          run.length_from === 'board' &&
-          [run.start, run.end].some((end) => (end === 'bank' ? 'battery-1-1' : end) === picked.value),
-      )
-    : [],
-)
+const ends = computed(() => props.sheet.runs.filter((run) => run.board_ends.includes(picked.value)))
 const unit = computed(() => (design.value ? cableLength(design.value) : null))
 
 /** A character's width as a part of its height. */

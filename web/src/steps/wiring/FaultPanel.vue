@@ -195,11 +195,4 @@ p {
     grid-template-columns: repeat(3, minmax(0, 1fr));
   }
 }
-
-@media (max-width: 640px) {
-  .fields,
-  .facts {
-    grid-template-columns: repeat(2, minmax(0, 1fr));
-  }
-}
 </style>

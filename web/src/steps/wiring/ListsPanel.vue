@@ -27,14 +27,10 @@ const long = (metres: number) => amount(Math.round((unit.value?.show(metres) ?? 
 const money = (value: number) =>
   value.toLocaleString('en-US', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 /** Cable is priced by the unit of the practice, and kept by the metre. */
+const metresOf = (of: string) => (of === 'm' ? (unit.value?.keep(1) ?? 1) : 1)
 const perUnit = (price: number | null, of: string) =>
-  price == null
-    ? null
-    : of === 'm' && unit.value?.label === 'ft'
-      ? Math.round(price * 0.3048 * 100) / 100
-      : price
-const perMetre = (price: number | null, of: string) =>
-  price == null ? null : of === 'm' && unit.value?.label === 'ft' ? price / 0.3048 : price
+  price == null ? null : Math.round(price * metresOf(of) * 100) / 100
+const perMetre = (price: number | null, of: string) => (price == null ? null : price / metresOf(of))
 
 async function save(kind: 'csv' | 'xlsx'): Promise<void> {
   const design = props.wiring.document.value

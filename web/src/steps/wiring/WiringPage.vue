@@ -126,10 +126,4 @@ const lost_wh = computed(
   margin-top: 14px;
   font-size: 13px;
 }
-
-@media (max-width: 640px) {
-  .facts {
-    grid-template-columns: repeat(2, minmax(0, 1fr));
-  }
-}
 </style>
