@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import argparse
 import gzip
+import json
 import re
 import statistics
 import sys
 import time
 from collections.abc import Callable
+from pathlib import Path
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from bench.trials import trials
 from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Design, read_design
@@ -262,9 +266,16 @@ def strip_ms(driver, path: str) -> float:
 
 
 def main() -> int:
-    """Print one line a figure."""
-    for name, value, promised in [*kernel(), *core(), *browser()]:
-        print(f"{name:40} {value:9.1f}   {promised}")
+    """Print one line a figure, and write them all by name where a file is given."""
+    parser = argparse.ArgumentParser(prog="hearth bench", description="Measure speed in the core and the browser.")
+    parser.add_argument("--json", type=Path, metavar="FILE", help="write every figure by name into this file as well")
+    options = parser.parse_args()
+    # The year of starts comes first, since it measures the memory of a process that has done nothing else.
+    found = [*trials(), *kernel(), *core(), *browser()]
+    for name, value, promised in found:
+        print(f"{name:48} {value:9.2f}   {promised}")
+    if options.json:
+        options.json.write_text(json.dumps({name: value for name, value, _ in found}, indent=2) + "\n")
     return 0
 
 

@@ -75,7 +75,9 @@ def _parser() -> argparse.ArgumentParser:
     command = commands.add_parser("test", help="run every test, or those whose name holds the words given")
     command.add_argument("words", nargs="*")
     command.set_defaults(run=_test)
-    commands.add_parser("bench", help="measure speed in core and browser").set_defaults(run=_bench)
+    command = commands.add_parser("bench", help="measure speed in core and browser")
+    command.add_argument("--json", type=Path, metavar="FILE", help="write every figure by name into a file as well")
+    command.set_defaults(run=_bench)
     return parser
 
 
@@ -148,12 +150,9 @@ def _weather(path: Path) -> WeatherYear:
 
 
 def _setup(options: argparse.Namespace) -> int:
-    from hearthkeep.core.assess import assess
-    from hearthkeep.demo import demo_designs
+    from hearthkeep.demo import warm_up
 
-    # The first assessment compiles the outage model, which takes seconds and is kept.
-    for design in demo_designs():
-        assess(design)
+    warm_up()
     print("Everything is in place.")
     return 0
 
@@ -163,7 +162,8 @@ def _test(options: argparse.Namespace) -> int:
 
 
 def _bench(options: argparse.Namespace) -> int:
-    return subprocess.call([sys.executable, "-m", "bench"], cwd=ROOT)
+    into = [] if options.json is None else ["--json", str(options.json.absolute())]
+    return subprocess.call([sys.executable, "-m", "bench", *into], cwd=ROOT)
 
 
 if __name__ == "__main__":

@@ -149,12 +149,7 @@ def _works(python: Path) -> bool:
 # --- front end
 
 
-#: The first assessment compiles the outage model, which takes half a minute and is kept beside its sources.
-WARM_UP = (
-    "from hearthkeep.core.assess import assess\n"
-    "from hearthkeep.demo import demo_designs\n"
-    "for design in demo_designs(): assess(design)\n"
-)
+WARM_UP = "from hearthkeep.demo import warm_up; warm_up()"
 
 
 def _model() -> None:

@@ -5,11 +5,9 @@ import openpyxl
 import pandas
 import pvlib
 
-from hearthkeep.core.assess import assess
-from hearthkeep.demo import demo_designs
+from hearthkeep.demo import warm_up
 from hearthkeep.workers import tasks
 
 __all__ = ["openpyxl", "pandas", "pvlib", "tasks"]
 
-for _design in demo_designs():
-    assess(_design)
+warm_up()

@@ -18,6 +18,7 @@ PACKAGES = (
     "sizing",
     "sources",
     "transfer",
+    "trials",
     "whatif",
     "wiring",
     "yearly",

@@ -1,24 +1,50 @@
 """The outage: prepared once, run by the compiled model, and its results by name."""
 
+from hearthkeep.core.outage.clock import Clock
 from hearthkeep.core.outage.completed import HEATER_ID, completed
 from hearthkeep.core.outage.events import Event, EventKind
 from hearthkeep.core.outage.figures import STEP_BY_STEP, outage_figures
-from hearthkeep.core.outage.kernel import Outcome, Plant, Run, Steps, outcome_of, run
+from hearthkeep.core.outage.kernel import (
+    OUTCOME_NUMBERS,
+    Outcome,
+    Plant,
+    Run,
+    Starts,
+    Steps,
+    Timeline,
+    outcome_of,
+    outcomes_of,
+    run,
+)
 from hearthkeep.core.outage.panel_loads import PanelRun, run_panel_loads
 from hearthkeep.core.outage.plant import drop_levels_frac, limits_for, plant_of
 from hearthkeep.core.outage.prepared import PreparedOutage, prepare
 from hearthkeep.core.outage.refill import hours_back_to_full
 from hearthkeep.core.outage.report import Ledger, OutageReport, Series, TierReport, report_from
-from hearthkeep.core.outage.scene import Scene, scene_of, usual_audit, usual_day, with_other_watts
+from hearthkeep.core.outage.scene import (
+    Given,
+    Scene,
+    clock_of,
+    given_along,
+    hourly_mean_w,
+    quiet_steps,
+    scene_of,
+    usual_audit,
+    usual_day,
+    with_other_watts,
+)
 from hearthkeep.core.outage.usual_storms import UsualStorm, usual_storms
 from hearthkeep.core.outage.warning_fill import FULL_ENOUGH_FRAC, WarningFill
 
 __all__ = [
     "FULL_ENOUGH_FRAC",
     "HEATER_ID",
+    "OUTCOME_NUMBERS",
     "STEP_BY_STEP",
+    "Clock",
     "Event",
     "EventKind",
+    "Given",
     "Ledger",
     "OutageReport",
     "Outcome",
@@ -28,18 +54,25 @@ __all__ = [
     "Run",
     "Scene",
     "Series",
+    "Starts",
     "Steps",
     "TierReport",
+    "Timeline",
     "UsualStorm",
     "WarningFill",
+    "clock_of",
     "completed",
     "drop_levels_frac",
+    "given_along",
+    "hourly_mean_w",
     "hours_back_to_full",
     "limits_for",
     "outage_figures",
     "outcome_of",
+    "outcomes_of",
     "plant_of",
     "prepare",
+    "quiet_steps",
     "report_from",
     "run",
     "run_panel_loads",

@@ -88,33 +88,55 @@ class Scene:
         )
 
 
-def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None) -> Scene:
-    """Cut the outage into steps and work out its sun and its other sources."""
-    outage, step_min, offset = design.outage, design.simulation.time_step_min, design.site.utc_offset_h
-    clock = cut(outage.start, duration_h=outage.duration_h, step_min=step_min, utc_offset_h=offset)
-    after = cut(outage.end, duration_h=RECOVERY_H, step_min=60, utc_offset_h=offset)
-    first_day_after = (outage.end.date() - outage.start.date()).days
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Given:
+    """What all sources but the generator give along a clock; fields as in Scene."""
+
+    sun: SunPower
+    coupled: SunPower
+    steady: SteadyPower
+    poa_w_m2: dict[str, Floats]
+    along: Along
+
+
+def given_along(design: Design, clock: Clock, rating: BankRating, year: WeatherYear | None = None) -> Given:
+    """What the sources of a completed design give along a clock that begins as its outage does."""
     along = along_clock(design, clock, first_day=0, year=year)
     poa = _planes(design, along)
-    sun = _sun(design, poa, along.air_c, volts=rating.volts)
-    skies = skies_of(design, int(clock.day[-1]) + 1, year)
-    kinds, kind_of_day = day_kinds(design, clock, sun, skies)
-    after_along = along_clock(design, after, first_day=first_day_after, year=year)
-    entries = [outage.days[min(day, len(outage.days) - 1)] for day in range(len(skies))]
-    return Scene(
-        clock=clock,
-        sun=sun,
+    return Given(
+        sun=_sun(design, poa, along.air_c, volts=rating.volts),
         coupled=coupled_sun(design, poa, along.air_c),
         steady=steady_power(
             design.charging,
             SourceSteps(
                 hour=clock.hour,
                 day=clock.day,
-                day_wind_m_s=_winds(design, clock, year) if _by_year(design) else [day.wind_m_s for day in entries],
+                day_wind_m_s=_winds(design, clock, year),
                 attended=along.attended,
                 charging_v=rating.charging_v,
             ),
         ),
+        poa_w_m2=poa,
+        along=along,
+    )
+
+
+def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None) -> Scene:
+    """Cut the outage into steps and work out its sun and its other sources."""
+    outage, offset = design.outage, design.site.utc_offset_h
+    clock = clock_of(design)
+    after = cut(outage.end, duration_h=RECOVERY_H, step_min=60, utc_offset_h=offset)
+    first_day_after = (outage.end.date() - outage.start.date()).days
+    given = given_along(design, clock, rating, year)
+    sun, poa, along = given.sun, given.poa_w_m2, given.along
+    skies = skies_of(design, int(clock.day[-1]) + 1, year)
+    kinds, kind_of_day = day_kinds(design, clock, sun, skies)
+    after_along = along_clock(design, after, first_day=first_day_after, year=year)
+    return Scene(
+        clock=clock,
+        sun=sun,
+        coupled=given.coupled,
+        steady=given.steady,
         poa_w_m2=poa,
         air_c=along.air_c,
         panel_fed_w=panel_fed_w(design.charging.controllers, poa, air_c=along.air_c),
@@ -122,12 +144,22 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
         kinds=kinds,
         kind_of_step=kind_of_day[clock.day],
         row=kind_of_day[clock.day] * HOURS + clock.hour,
-        quiet=_quiet(design, clock),
+        quiet=quiet_steps(design, clock),
         attended=along.attended,
         daylight=sun_is_up(design.site, clock.moments),
         year_low_c=None if year is None else float(year.air_c.min()),
         recovery_clock=after,
         recovery_sun=_sun(design, _planes(design, after_along), after_along.air_c, volts=rating.volts),
+    )
+
+
+def clock_of(design: Design) -> Clock:
+    """The design's outage cut into its steps."""
+    return cut(
+        design.outage.start,
+        duration_h=design.outage.duration_h,
+        step_min=design.simulation.time_step_min,
+        utc_offset_h=design.site.utc_offset_h,
     )
 
 
@@ -173,14 +205,17 @@ def skies_of(design: Design, count: int, year: WeatherYear | None) -> tuple[Sky,
 
 
 def _winds(design: Design, clock: Clock, year: WeatherYear | None) -> list[float | None]:
-    """Mean wind of each calendar day of the weather year [m/s]."""
+    """Mean wind of each calendar day, none where the turbine's own holds [m/s]: by hand, or the weather year's."""
+    outage, count = design.outage, int(clock.day[-1]) + 1
+    if not _by_year(design):
+        return [outage.days[min(day, len(outage.days) - 1)].wind_m_s for day in range(count)]
     chosen = year_for(design.site, year)
     daily = chosen.wind_m_s.reshape(-1, HOURS).mean(axis=1)
-    dates = [design.outage.start + timedelta(days=day) for day in range(int(clock.day[-1]) + 1)]
+    dates = [outage.start + timedelta(days=day) for day in range(count)]
     return [float(round(daily[day_of_year(date.month, date.day)], 2)) for date in dates]
 
 
-def _quiet(design: Design, clock: Clock) -> NDArray[np.bool_]:
+def quiet_steps(design: Design, clock: Clock) -> Bools:
     """Steps in the generator's quiet hours."""
     generator = design.charging.generator
     hours = np.array(hours_in(() if generator is None else generator.quiet_hours), dtype=bool)
@@ -260,6 +295,11 @@ def day_kinds(
 def _hourly_w(clock: Clock, sun: SunPower, day: int) -> tuple[float, ...]:
     """Mean sun offered in each hour of a calendar day; hours outside the outage have none [W]."""
     here = clock.day == day
-    energy_wh = np.bincount(clock.hour[here], weights=(sun.offered_w * clock.length_h)[here], minlength=HOURS)
-    length_h = np.bincount(clock.hour[here], weights=clock.length_h[here], minlength=HOURS)
+    return hourly_mean_w(clock.hour[here], clock.length_h[here], sun.offered_w[here])
+
+
+def hourly_mean_w(hour: NDArray[np.int64], steps_h: Floats, power_w: Floats) -> tuple[float, ...]:
+    """Mean power in each hour of the day over steps of these lengths [h]; nothing in hours without a step [W], (24,)."""
+    energy_wh = np.bincount(hour, weights=power_w * steps_h, minlength=HOURS)
+    length_h = np.bincount(hour, weights=steps_h, minlength=HOURS)
     return tuple(np.round(energy_wh / np.maximum(length_h, 1e-9), 3).tolist())

@@ -8,10 +8,11 @@ edit of a load or a battery leaves the sun where it was.
 from __future__ import annotations
 
 import warnings
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from functools import lru_cache
-from typing import TYPE_CHECKING
+from functools import lru_cache, wraps
+from typing import TYPE_CHECKING, ParamSpec, TypeVar, cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -50,8 +51,9 @@ class Moments:
         import pandas as pd
 
         start_utc = self.start - timedelta(hours=self.utc_offset_h)
-        seconds = np.asarray(self.offsets_h) * 3600.0
-        return pd.DatetimeIndex(np.datetime64(start_utc, "ms") + (seconds * 1000).astype("timedelta64[ms]"), tz="UTC")
+        # Rounded, so that a moment is the same one from whichever start it is counted.
+        after_ms = np.round(np.asarray(self.offsets_h) * 3_600_000.0).astype("timedelta64[ms]")
+        return pd.DatetimeIndex(np.datetime64(start_utc, "ms") + after_ms, tz="UTC")
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -67,7 +69,36 @@ class ClearSky:
     airmass: Floats
 
 
-@lru_cache(maxsize=64)
+#: Moments from which a sequence counts as a long one, a year's steps for instance, of which fewer are kept.
+_LONG = 5000
+_P = ParamSpec("_P")
+_T = TypeVar("_T")
+
+
+def kept(most: int, most_long: int) -> Callable[[Callable[_P, _T]], Callable[_P, _T]]:
+    """Keep what a function of moments gave: so many results of short sequences, and so many of long ones."""
+
+    def keeping(function: Callable[_P, _T]) -> Callable[_P, _T]:
+        short, long = lru_cache(maxsize=most)(function), lru_cache(maxsize=most_long)(function)
+
+        @wraps(function)
+        def found(*args: _P.args, **kwargs: _P.kwargs) -> _T:
+            moments = next(value for value in (*args, *kwargs.values()) if isinstance(value, Moments))
+            # The kept ones' own types know no parameters.
+            chosen = cast("Callable[_P, _T]", long if len(moments.offsets_h) >= _LONG else short)
+            return chosen(*args, **kwargs)
+
+        def clear() -> None:
+            short.cache_clear()
+            long.cache_clear()
+
+        vars(found)["cache_clear"] = clear
+        return found
+
+    return keeping
+
+
+@kept(64, 4)
 def clear_sky(latitude_deg: float, longitude_deg: float, elevation_m: float, moments: Moments) -> ClearSky:
     """Sun position and clear-sky irradiance at the site [W/m2]."""
     from pvlib import atmosphere, clearsky, irradiance, solarposition
@@ -113,7 +144,7 @@ def plane_of_array(sky: ClearSky, *, tilt_deg: float, azimuth_deg: float) -> Flo
     return np.where(up, np.maximum(np.nan_to_num(np.asarray(total)), 0.0), 0.0)
 
 
-@lru_cache(maxsize=128)
+@kept(128, 8)
 def clear_plane_of_array(site: Site, moments: Moments, tilt_deg: float, azimuth_deg: float) -> Floats:
     """Clear-sky irradiance on a plane at the site, read-only [W/m2]."""
     sky = clear_sky(site.latitude_deg, site.longitude_deg, site.elevation_m, moments)

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.design import Site, Sky
-from hearthkeep.core.sources.sun import SKY_FACTOR, ClearSky, Moments, clear_sky, plane_of_array
+from hearthkeep.core.sources.sun import SKY_FACTOR, ClearSky, Moments, clear_sky, kept, plane_of_array
 
 Floats = NDArray[np.float64]
 HOURS_A_YEAR = 8760
@@ -65,7 +65,7 @@ class WeatherYear:
         return Moments(start=datetime(_YEAR, 1, 1), offsets_h=offsets, utc_offset_h=self.utc_offset_h)
 
 
-@lru_cache(maxsize=64)
+@kept(64, 4)
 def hours_of_year(year: WeatherYear, moments: Moments) -> NDArray[np.int64]:
     """Index of the year's hour that holds each moment; 29 February is taken for the 28th."""
     import pandas as pd
@@ -80,7 +80,7 @@ def day_of_year(month: int, day: int) -> int:
     return int(_DAYS_BEFORE[month - 1]) + min(day, DAYS_IN_MONTH[month - 1]) - 1
 
 
-@lru_cache(maxsize=32)
+@kept(32, 4)
 def sky_at(year: WeatherYear, moments: Moments) -> ClearSky:
     """Sun position at moments with the irradiance of the year's hours they lie in.
 
@@ -101,7 +101,7 @@ def sky_at(year: WeatherYear, moments: Moments) -> ClearSky:
     )
 
 
-@lru_cache(maxsize=256)
+@kept(256, 32)
 def year_plane_of_array(year: WeatherYear, moments: Moments, tilt_deg: float, azimuth_deg: float) -> Floats:
     """Irradiance of the year's hours on a plane, read-only [W/m2], (n,)."""
     plane = plane_of_array(sky_at(year, moments), tilt_deg=tilt_deg, azimuth_deg=azimuth_deg)

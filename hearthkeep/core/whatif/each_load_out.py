@@ -7,9 +7,7 @@ from numba import njit
 
 from hearthkeep.core.inverter import draws_of, house_with_all, house_without, off_hours
 from hearthkeep.core.loads import compiled_rows
-from hearthkeep.core.outage import Outcome, PreparedOutage, outcome_of
-
-_DARK_H, _DARK_FOR_H, _LOWEST_WH, _FUEL_L, _NUMBERS = 0, 1, 2, 3, 4
+from hearthkeep.core.outage import OUTCOME_NUMBERS, Outcome, PreparedOutage, outcome_of
 
 
 def each_load_out(prepared: PreparedOutage) -> tuple[Outcome, ...]:
@@ -28,12 +26,10 @@ def each_load_out(prepared: PreparedOutage) -> tuple[Outcome, ...]:
 def _each_load_out(steps, plant, rows, off, limits):  # type: ignore[no-untyped-def]
     count = rows.tier.shape[0]
     _, sums = house_with_all(rows, off, limits)
-    numbers = np.empty((count, _NUMBERS))
+    numbers = np.empty((count, OUTCOME_NUMBERS))
     for index in range(count):
         house = house_without(rows, off, limits, index, sums)
         outcome = outcome_of(steps, draws_of(house), plant)
-        numbers[index, _DARK_H] = outcome.dark_h
-        numbers[index, _DARK_FOR_H] = outcome.dark_for_h
-        numbers[index, _LOWEST_WH] = outcome.lowest_wh
-        numbers[index, _FUEL_L] = outcome.fuel_l
+        for number in range(OUTCOME_NUMBERS):
+            numbers[index, number] = outcome[number]
     return numbers

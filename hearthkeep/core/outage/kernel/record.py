@@ -26,6 +26,7 @@ from hearthkeep.core.outage.kernel.values import (
     MAX_EVENTS,
     MOST_TURNS,
     TINY_H,
+    UNCOUNTED,
     Plant,
     Run,
     Steps,
@@ -73,16 +74,24 @@ def _serves_otherwise(service, before):  # type: ignore[no-untyped-def]
 @njit(cache=True)
 def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
     """Carry the house through the steps."""
+    count = steps.length_h.shape[0]
+    books, stored_wh, notes = np.empty((count, _COLUMNS)), np.empty(count + 1), no_notes()
+    tally, fuel_l = _written_down(steps, draws, plant, books, stored_wh, notes)
+    recorded: Run = _as_run(stored_wh, books, notes, tally, fuel_l)
+    return recorded
+
+
+@njit(cache=True, **UNCOUNTED)
+def _written_down(steps, draws, plant, books, stored_wh, notes):  # type: ignore[no-untyped-def]
+    """Fill in books, charge and notes; the tally of it all, and the fuel burnt [L]."""
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
     lengths_h, row, sun_w, clipped_w = steps.length_h, steps.row, steps.sun_w, steps.clipped_w
     other_w, strongest_w, quiet, attended = steps.other_w, steps.strongest_w, steps.quiet, steps.attended
     coupled_w = steps.coupled_w
-    count = lengths_h.shape[0]
-    books, stored_wh, notes = np.empty((count, _COLUMNS)), np.empty(count + 1), no_notes()
     state = first_state(plant)
     tally = first_tally(state, plant.acceptance)
     stored_wh[0] = state.stored_wh
-    for step in range(count):
+    for step in range(lengths_h.shape[0]):
         # All controllers' sun counts as one source.
         most_w = max(sun_w[step], strongest_w[step])
         at = Inputs(row[step], sun_w[step], other_w[step], most_w, coupled_w[step], quiet[step], attended[step])
@@ -110,8 +119,7 @@ def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
         books[step, _GENERATOR] = tally.book.generator_w
         books[step, _DARK] = tally.book.dark_h
         stored_wh[step + 1] = state.stored_wh
-    recorded: Run = _as_run(stored_wh, books, notes, tally, plant.generator.stock_l - state.genset.fuel_l)
-    return recorded
+    return tally, plant.generator.stock_l - state.genset.fuel_l
 
 
 @njit(cache=True)

@@ -6,12 +6,16 @@ tuples of plain numbers cost nothing.
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.bank import Acceptance
+
+#: For the compiled loops: without counting who holds an array, which takes longer than the model itself. Such a loop may
+#: allocate nothing: what it fills in comes from outside.
+UNCOUNTED: dict[str, Any] = {"_nrt": False}
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -178,7 +182,7 @@ class Run(NamedTuple):
 
 
 class Outcome(NamedTuple):
-    """The four numbers kept of an outage that is not recorded."""
+    """The five numbers kept of an outage that is not recorded."""
 
     #: Life or Keep first asked and was not served [h]; -1 for never.
     dark_h: float
@@ -186,3 +190,40 @@ class Outcome(NamedTuple):
     dark_for_h: float
     lowest_wh: float
     fuel_l: float
+    #: Life alone first asked and was not served [h]; -1 for never.
+    life_dark_h: float
+
+
+#: How many numbers that is.
+OUTCOME_NUMBERS = 5
+
+
+class Timeline(NamedTuple):
+    """A year on the clock, in which outages may begin at any full hour: what changes from step to step, (n,) or (2, n).
+
+    What depends on somebody being there stands twice: on days at home, and on days away.
+    """
+
+    steps_a_day: int
+    #: Hour of the day, and whether the generator has to stay off, (n,).
+    hour: Ints
+    quiet: NDArray[np.bool_]
+    #: As in Steps, (2, n).
+    sun_w: Floats
+    other_w: Floats
+    strongest_w: Floats
+    coupled_w: Floats
+
+
+class Starts(NamedTuple):
+    """Outages of one length that begin along a timeline, each on a full hour."""
+
+    #: First step of each, and which of the rows of lengths is its own, (starts,).
+    first: Ints
+    clock: Ints
+    #: Length of each step, by hour of the day at which an outage begins [h], (24, steps).
+    length_h: Floats
+    #: First row of the house's arrays on each calendar day of each outage, (starts, days).
+    day_row: Ints
+    #: Whether nobody is at home on each calendar day of an outage, (days,).
+    away: NDArray[np.bool_]

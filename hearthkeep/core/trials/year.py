@@ -1,0 +1,116 @@
+"""A design's weather year on the clock, ready for an outage from any full hour: its sources, its skies, its kinds of day."""
+
+from __future__ import annotations
+
+from calendar import isleap
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from math import ceil
+
+import numpy as np
+from numpy.typing import NDArray
+
+from hearthkeep.core.design import Design, OutageDay, Sky, SkySource
+from hearthkeep.core.loads import HOURS
+from hearthkeep.core.outage import Clock, Given, PreparedOutage, Timeline, clock_of, given_along, prepare, quiet_steps
+from hearthkeep.core.sources import WeatherYear, day_of_year, skies_of_year, year_for
+
+Ints = NDArray[np.int64]
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class TrialYear:
+    """The calendar year in which a design's outage begins, and as many days after it as the longest outage takes."""
+
+    #: As it was entered, and the same outage from the first hour of the year under the year's skies, prepared.
+    entered: Design
+    base: PreparedOutage
+    weather: WeatherYear
+    longest_h: float
+    #: Every step from the first hour of 1 January.
+    clock: Clock
+    #: What the sources give on days at home, and on days away; one thing where it makes no difference.
+    home: Given
+    away: Given
+    #: Of each calendar day of the clock: month, whether its sky is dark, and the warmest hour of the year on that date [°C].
+    month: Ints
+    dark: NDArray[np.bool_]
+    warmest_c: Floats
+
+    @property
+    def first_day(self) -> datetime:
+        """The first hour of 1 January, local standard time."""
+        return self.base.design.outage.start
+
+    @property
+    def steps_a_day(self) -> int:
+        """Steps of a calendar day."""
+        return HOURS * 60 // self.base.design.simulation.time_step_min
+
+    def given(self, *, away: bool) -> Given:
+        """What the sources give on a day at home, or away."""
+        return self.away if away else self.home
+
+    def timeline(self) -> Timeline:
+        """The year as the compiled model takes it."""
+        both = (self.home, self.away)
+        return Timeline(
+            steps_a_day=self.steps_a_day,
+            hour=self.clock.hour,
+            quiet=quiet_steps(self.base.design, self.clock),
+            sun_w=np.stack([given.sun.passed_w for given in both]),
+            other_w=np.stack([given.steady.total_w for given in both]),
+            strongest_w=np.stack([given.steady.strongest_w for given in both]),
+            coupled_w=np.stack([given.coupled.passed_w for given in both]),
+        )
+
+
+def trial_year(design: Design, longest_h: float, year: WeatherYear | None = None) -> TrialYear:
+    """
+    A design's year for outages up to so long [h]; `year` is its site's weather year, without it the made-up one is taken.
+
+    Outages begin in the calendar year of the planned one and under its weather, whatever skies are set by hand.
+    """
+    weather = year_for(design.site, year)
+    first = datetime(design.outage.start.year, 1, 1)
+    base = prepare(begun(design, first, longest_h), year)
+    whole_days = 365 + isleap(first.year) + ceil(longest_h / HOURS) + 1
+    clock = clock_of(_whole(base.design, whole_days, away=False))
+    given = {
+        away: given_along(_whole(base.design, whole_days, away=away), clock, base.rating, year)
+        for away in {day.away for day in design.outage.days}
+    }
+    dates = [first + timedelta(days=day) for day in range(whole_days)]
+    of_year = np.array([day_of_year(date.month, date.day) for date in dates])
+    return TrialYear(
+        entered=design,
+        base=base,
+        weather=weather,
+        longest_h=longest_h,
+        clock=clock,
+        home=given[min(given)],
+        away=given[max(given)],
+        month=np.array([date.month for date in dates]),
+        dark=np.array([sky.is_dark for sky in skies_of_year(weather)])[of_year],
+        warmest_c=weather.air_c.reshape(-1, HOURS).max(axis=1)[of_year],
+    )
+
+
+def begun(design: Design, start: datetime, duration_h: float) -> Design:
+    """The design with its outage begun at another moment under the weather year; who is at home on which day stays."""
+    outage = design.outage.model_copy(
+        update={"start": start, "duration_h": duration_h, "sky_from": SkySource.YEAR},
+    )
+    return design.model_copy(update={"outage": outage})
+
+
+def _whole(design: Design, days: int, *, away: bool) -> Design:
+    """The design with an outage of so many days; of each day only counts whether somebody is there, the rest is the year's."""
+    outage = design.outage.model_copy(
+        update={
+            "duration_h": float(days * HOURS),
+            "days": (OutageDay(sky=Sky.CLEAR, air_temp_c=0.0, away=away),),
+        }
+    )
+    return design.model_copy(update={"outage": outage})
