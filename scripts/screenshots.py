@@ -61,16 +61,11 @@ def phone(driver: webdriver.Chrome, folder: Path, address: str, names: list[str]
 
 
 def transfer(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """The advisor, the panel with a circuit picked, and the energy order of the flat under its array."""
-    flat = next(found["id"] for found in app.ask("GET", "api/designs")["designs"] if "Kestrel" in found["name"])
-    for name, shown, part in (
-        ("transfer", design_id, "arrangement"),
-        ("transfer-panel", design_id, "panel"),
-        ("transfer-order", flat, "order"),
-    ):
+    """The advisor, and the panel with a circuit picked."""
+    for name, part in (("transfer", "arrangement"), ("transfer-panel", "panel")):
         if names and name not in names:
             continue
-        driver.get(f"{app.address}designs/{shown}/transfer?part={part}")
+        driver.get(f"{app.address}designs/{design_id}/transfer?part={part}")
         time.sleep(1.2)
         if part == "panel":
             driver.find_element(By.CSS_SELECTOR, "[data-test=slot-11]").click()
@@ -78,13 +73,12 @@ def transfer(driver: webdriver.Chrome, folder: Path, app: Application, design_id
 
 
 def wiring(driver: webdriver.Chrome, folder: Path, app: Application, names: list[str]) -> None:
-    """Runs, one-line, board and lists of the home with two roofs and a generator."""
+    """Runs, one-line and board of the home with two roofs and a generator."""
     roofs = next(found["id"] for found in app.ask("GET", "api/designs")["designs"] if "Terrace 16" in found["name"])
     for name, part in (
         ("wiring", "runs"),
         ("wiring-one-line", "one-line"),
         ("wiring-board", "board"),
-        ("wiring-lists", "lists"),
     ):
         if names and name not in names:
             continue
@@ -93,6 +87,18 @@ def wiring(driver: webdriver.Chrome, folder: Path, app: Application, names: list
         if part == "board":
             driver.find_element(By.CSS_SELECTOR, "[data-part=inverter-1]").click()
             driver.execute_script("document.querySelector('.page').scrollTo(0, 172)")
+        shoot(driver, folder / f"{name}.png")
+
+
+def trials(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
+    """The map, and the worst starts with one of them on the strip."""
+    for name, part in (("trials", "map"), ("trials-worst", "worst")):
+        if names and name not in names:
+            continue
+        driver.get(f"{app.address}designs/{design_id}/trials?part={part}")
+        time.sleep(2.0)
+        if part == "worst":
+            driver.find_elements(By.CSS_SELECTOR, ".acts button")[0].click()
         shoot(driver, folder / f"{name}.png")
 
 
@@ -138,6 +144,7 @@ def main(names: list[str]) -> None:
                 shoot(driver, folder / f"bank-{part}.png")
         transfer(driver, folder, app, design_id, names)
         wiring(driver, folder, app, names)
+        trials(driver, folder, app, design_id, names)
         if not names or "loads-sheet" in names:
             driver.get(pages["loads"])
             time.sleep(0.8)

@@ -21,6 +21,7 @@ from hearthkeep.api import (
     sheets,
     storms,
     transfer,
+    trials,
     weather,
     wiring,
 )
@@ -61,6 +62,7 @@ def create_app(
         wiring.router,
         places.router,
         storms.router,
+        trials.router,
         health.router,
         backups.router,
     )

@@ -18,8 +18,10 @@ from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design, LibraryInverter, Load, Practice, read_design
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.numbers import commas_of
+from hearthkeep.core.prove import Proof, prove
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.transfer import Balance, balance
+from hearthkeep.core.trials import Reach
 from hearthkeep.core.whatif import (
     Advice,
     GeneratorChoice,
@@ -57,6 +59,7 @@ from hearthkeep.exchange import (
 from hearthkeep.store import MODELS, SHEETS, Checked, Summary, UnitKind, WeatherYears, engine_for
 
 _ASSESSMENT = TypeAdapter(Assessment)
+_PROOF = TypeAdapter(Proof)
 _SUN_YEAR = TypeAdapter(SunYear)
 _CHOICES = TypeAdapter(tuple[GeneratorChoice, ...])
 _RANKED = TypeAdapter(tuple[RankedInverter, ...])
@@ -158,6 +161,12 @@ def year_on_arrays(body: bytes) -> bytes:
     """The design's arrays and house in its weather year."""
     document = read_design(body)
     return _SUN_YEAR.dump_json(sun_year(document, _year_of(document)))
+
+
+def tried(body: bytes, reach: Reach) -> bytes:
+    """The design against an outage from every hour of its weather year."""
+    document = read_design(body)
+    return _PROOF.dump_json(prove(document, _year_of(document), reach=reach))
 
 
 def ranked(body: bytes, units: list[LibraryInverter], most: int) -> bytes:

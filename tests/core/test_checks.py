@@ -283,7 +283,9 @@ class EachFinding(unittest.TestCase):
 
         import hearthkeep.core.checks as checks
 
-        source = "".join(path.read_text() for path in Path(checks.__file__).parent.glob("*.py"))
+        # Those of the trials are asked for apart, and tested with them.
+        files = [path for path in Path(checks.__file__).parent.glob("*.py") if path.name != "trials.py"]
+        source = "".join(path.read_text() for path in files)
         codes = set(re.findall(r'code="([A-Z_]+)"', source))
         # Codes chosen by a condition, or set together with their severity.
         for pattern in (

@@ -18,6 +18,7 @@ from hearthkeep.core.checks import (
     transfer_circuits,
     transfer_coupling,
     transfer_ratings,
+    trials,
     weather,
     wiring,
     wiring_board,
@@ -25,6 +26,7 @@ from hearthkeep.core.checks import (
     wiring_volts,
 )
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
+from hearthkeep.core.checks.trials import Proved
 
 Check = Callable[[Evidence], Iterator[Finding]]
 
@@ -53,4 +55,18 @@ REGISTRY: tuple[Check, ...] = (
     *wiring_board.CHECKS,
 )
 
-__all__ = ["REGISTRY", "Change", "Check", "Evidence", "Finding", "Remedy", "Severity", "Step"]
+#: The rules of a design's trials, which are asked for apart.
+TRIAL_CHECKS: tuple[Callable[[Proved], Iterator[Finding]], ...] = trials.CHECKS
+
+__all__ = [
+    "REGISTRY",
+    "TRIAL_CHECKS",
+    "Change",
+    "Check",
+    "Evidence",
+    "Finding",
+    "Proved",
+    "Remedy",
+    "Severity",
+    "Step",
+]

@@ -52,6 +52,7 @@ class Step(StrEnum):
     CHARGING = "charging"
     TRANSFER = "transfer"
     WIRING = "wiring"
+    TRIALS = "trials"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

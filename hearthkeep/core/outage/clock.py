@@ -28,6 +28,14 @@ class Clock:
     day: NDArray[np.int64]
     moments: Moments
 
+    def spans_h(self, holds: NDArray[np.bool_]) -> tuple[tuple[float, float], ...]:
+        """Stretches of steps in which something holds, from and to, in hours from the start [h]; `holds` is (n,)."""
+        turns = np.flatnonzero(np.diff(np.concatenate(([False], holds, [False]))))
+        return tuple(
+            (float(self.edges_h[start]), float(self.edges_h[end]))
+            for start, end in zip(turns[::2], turns[1::2], strict=True)
+        )
+
 
 def cut(start: datetime, *, duration_h: float, step_min: int, utc_offset_h: float) -> Clock:
     """Cut `duration_h` hours from `start` (local standard time) at every clock multiple of the step."""

@@ -12,7 +12,7 @@ from hearthkeep.core.outage.events import CAUSES, Event, events_of
 from hearthkeep.core.outage.kernel import Run, values
 from hearthkeep.core.outage.panel_loads import PanelRun
 from hearthkeep.core.outage.prepared import PreparedOutage
-from hearthkeep.core.outage.scene import RECOVERY_H, Scene
+from hearthkeep.core.outage.scene import RECOVERY_H
 from hearthkeep.core.transfer import is_coupled
 
 
@@ -218,7 +218,7 @@ def _series(prepared: PreparedOutage, run: Run, panel_loads: PanelRun) -> Series
         served_w=_rounded(served_w.sum(axis=1), 1),
         unserved_w=_rounded((asked_w - run.served_w)[:, on_bank].sum(axis=1), 1),
         spilled_w=_rounded(run.spilled_w + panel_loads.offered_w - panel_loads.served_w.sum(axis=1), 1),
-        nights_h=_nights(scene),
+        nights_h=scene.clock.spans_h(~scene.daylight),
     )
 
 
@@ -230,11 +230,3 @@ def _moment(time_h: float) -> float | None:
 def _rounded(values: np.ndarray, digits: int) -> tuple[float, ...]:
     """For drawing; adding zero keeps a rounded negative zero from being printed."""
     return tuple((np.round(values, digits) + 0.0).tolist())
-
-
-def _nights(scene: Scene) -> tuple[tuple[float, float], ...]:
-    """Stretches of steps without daylight."""
-    edges = scene.clock.edges_h
-    dark = np.concatenate(([False], ~scene.daylight, [False]))
-    turns = np.flatnonzero(dark[1:] != dark[:-1])
-    return tuple((float(edges[start]), float(edges[end])) for start, end in zip(turns[::2], turns[1::2], strict=True))

@@ -5,17 +5,18 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import timedelta
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
+from hearthkeep.core.design import Design, Load
 from hearthkeep.core.inverter import Draws, draws_of, house_watts
-from hearthkeep.core.loads import HOURS, DayKind, day_of, rows_from
-from hearthkeep.core.outage import Clock, Plant, Starts, clock_of, hourly_mean_w, limits_for, plant_of
+from hearthkeep.core.loads import HOURS, DayKind, rows_from, waiting_hours
+from hearthkeep.core.outage import Clock, Plant, Starts, clock_of, limits_for, plant_of
 from hearthkeep.core.sources import GeneratorRating, rate_generator
 from hearthkeep.core.trials.year import TrialYear, begun
 
+Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
 
@@ -58,7 +59,7 @@ def parts_of(year: TrialYear, duration_h: float, start_h: Ints) -> Iterator[Part
     for number in np.unique(month):
         for derate in np.unique(derates[month == number]):
             places = np.flatnonzero((month == number) & (derates == derate))
-            yield _part(year, days, places, start_day[places], clock_hour[places], ratings[int(places[0])])
+            yield _part(year, days, places, start_h[places], duration_h, ratings[int(places[0])])
 
 
 def _days(year: TrialYear, duration_h: float) -> _Days:
@@ -78,34 +79,35 @@ def _ratings(year: TrialYear, days: _Days, start_day: Ints, clock_hour: Ints) ->
     design = year.base.design
     if design.charging.generator is None:
         return [None] * start_day.shape[0]
-    any_day = design.outage.days[0]
-    found: dict[float, GeneratorRating | None] = {}
-    ratings = []
-    for day, hour in zip(start_day.tolist(), clock_hour.tolist(), strict=True):
-        warmest_c = float(year.warmest_c[day : day + days.with_dates[hour]].max())
-        if warmest_c not in found:
-            outage = design.outage.model_copy(update={"days": (any_day.model_copy(update={"air_temp_c": warmest_c}),)})
-            found[warmest_c] = rate_generator(design.model_copy(update={"outage": outage}))
-        ratings.append(found[warmest_c])
-    return ratings
+    with_dates = days.with_dates[clock_hour]
+    spans, span = np.unique(np.stack([start_day, with_dates], axis=-1), axis=0, return_inverse=True)
+    warmest_c = np.array([year.warmest_c[first : first + count].max() for first, count in spans.tolist()])
+    found = {value: rate_generator(_on_days_of(design, value)) for value in np.unique(warmest_c).tolist()}
+    return [found[value] for value in warmest_c[span.reshape(-1)].tolist()]
+
+
+def _on_days_of(design: Design, warmest_c: float) -> Design:
+    """The design with an outage whose days are so warm [°C]."""
+    day = design.outage.days[0].model_copy(update={"air_temp_c": warmest_c})
+    return design.model_copy(update={"outage": design.outage.model_copy(update={"days": (day,)})})
 
 
 def _part(
     year: TrialYear,
     days: _Days,
     places: Ints,
-    start_day: Ints,
-    clock_hour: Ints,
+    start_h: Ints,
+    duration_h: float,
     generator: GeneratorRating | None,
 ) -> Part:
-    base = year.base
-    kinds, day_row = _kinds(year, days, start_day, clock_hour)
+    base, start_day, clock_hour = year.base, start_h // HOURS, start_h % HOURS
+    kinds, day_row = _kinds(year, days, start_day, clock_hour, duration_h)
     limits = limits_for(base.design, base.rating, generator, base.limits.cables)
     house = house_watts(rows_from(base.design.loads, kinds), base.design.inverter, limits)
     return Part(
         places=places,
         starts=Starts(
-            first=start_day * year.steps_a_day + clock_hour * (year.steps_a_day // HOURS),
+            first=start_h * (year.steps_a_day // HOURS),
             clock=clock_hour,
             length_h=np.stack([clock.length_h for clock in days.clocks]),
             day_row=day_row,
@@ -122,51 +124,57 @@ def _part(
     )
 
 
-def _kinds(year: TrialYear, days: _Days, start_day: Ints, clock_hour: Ints) -> tuple[tuple[DayKind, ...], Ints]:
-    """The kinds of day that the outages hold, and the first row of each calendar day of each, (starts, days)."""
-    waits = any(load.flexible_h is not None for load in year.base.design.loads)
-    most = int(days.with_steps[np.unique(clock_hour)].max())
-    day = start_day[:, np.newaxis] + np.arange(most)
-    away = np.broadcast_to(days.away[:most], day.shape)
-    if waits:
-        return _kinds_by_window(year, days, start_day, clock_hour, most)
-    codes, number = np.unique((year.month[day] * 2 + year.dark[day]) * 2 + away, return_inverse=True)
-    kinds = tuple(DayKind(month=int(code // 4), is_dark=bool(code // 2 % 2), is_away=bool(code % 2)) for code in codes)
-    return kinds, number.reshape(day.shape).astype(np.int64) * HOURS
-
-
-def _kinds_by_window(
-    year: TrialYear, days: _Days, start_day: Ints, clock_hour: Ints, most: int
+def _kinds(
+    year: TrialYear, days: _Days, start_day: Ints, clock_hour: Ints, duration_h: float
 ) -> tuple[tuple[DayKind, ...], Ints]:
-    """
-    The same where loads wait for the sun, which look at the sun of those hours of a day that lie in the outage.
+    """The kinds of day that the outages hold, and the first row of each calendar day of each, (starts, days)."""
+    most = int(days.with_steps[np.unique(clock_hour)].max())
+    number = np.arange(most)
+    day = start_day[:, np.newaxis] + number
+    codes = (year.month[day] * 2 + year.dark[day]) * 2 + days.away[number]
+    waiting = [load for load in year.base.design.loads if load.flexible_h is not None]
+    if year.sun_by_hour_w is None:
+        found, kind = np.unique(codes, return_inverse=True)
+        return tuple(_kind(int(code)) for code in found), kind.reshape(day.shape).astype(np.int64) * HOURS
+    # The hours of each day that lie in the outage: loads that wait for the sun look at no others.
+    since = np.where(number == 0, clock_hour[:, np.newaxis], 0)
+    until = np.clip(clock_hour[:, np.newaxis] + int(duration_h) - number * HOURS, 0, HOURS)
+    room = (13 * 4, year.month.shape[0], HOURS + 1, HOURS + 1)
+    windows = np.ravel_multi_index(tuple(np.broadcast_arrays(codes, day, since, until)), room)
+    different, window = np.unique(windows, return_inverse=True)
+    kinds, kind_of_window = _kinds_of_windows(
+        year.sun_by_hour_w, np.stack(np.unravel_index(different, room), axis=-1), waiting
+    )
+    return kinds, kind_of_window[window.reshape(day.shape)] * HOURS
 
-    Days on which all of them find the same hours are one kind.
+
+def _kind(code: int, sun_w: Floats | None = None) -> DayKind:
+    """A kind of day by its number: its month, whether it is dark, whether nobody is at home."""
+    return DayKind(
+        month=code // 4,
+        is_dark=bool(code // 2 % 2),
+        is_away=bool(code % 2),
+        sun_w=None if sun_w is None else tuple(sun_w.tolist()),
+    )
+
+
+def _kinds_of_windows(by_hour_w: Floats, windows: Ints, waiting: list[Load]) -> tuple[tuple[DayKind, ...], Ints]:
     """
-    loads = [load for load in year.base.design.loads if load.flexible_h is not None]
-    windows: dict[tuple[int, bool, int, int], int] = {}
-    patterns: dict[tuple[object, ...], int] = {}
+    The kinds of day among windows, and which of them each is: those in which all loads that wait find the same hours are one.
+
+    :param by_hour_w: mean sun at home and away, by calendar day and hour [W], (2, days, 24).
+    :param windows: number of a kind of day, calendar day, first hour and hour after the last, (windows, 4).
+    """
+    code, day, since, until = windows.T
+    sun_w = by_hour_w[code % 2, day]
+    hour = np.arange(HOURS)
+    sun_w = np.where((hour >= since[:, np.newaxis]) & (hour < until[:, np.newaxis]), sun_w, 0.0)
     kinds: list[DayKind] = []
-    row = np.zeros((start_day.shape[0], most), dtype=np.int64)
-    for one, (first, hour) in enumerate(zip(start_day.tolist(), clock_hour.tolist(), strict=True)):
-        clock = days.clocks[hour]
-        edges = np.searchsorted(clock.day, np.arange(days.with_steps[hour] + 1)).tolist()
-        begin = first * year.steps_a_day + hour * (year.steps_a_day // HOURS)
-        for number, (since, until) in enumerate(pairwise(edges)):
-            away = bool(days.away[number])
-            window = (begin + since, away, until - since, hour if until == edges[-1] else -1)
-            if window not in windows:
-                sun_w = hourly_mean_w(
-                    clock.hour[since:until],
-                    clock.length_h[since:until],
-                    year.given(away=away).sun.offered_w[begin + since : begin + until],
-                )
-                day = first + number
-                kind = DayKind(month=int(year.month[day]), is_dark=bool(year.dark[day]), is_away=away, sun_w=sun_w)
-                found = (kind.month, kind.is_dark, away, *(day_of(load, kind).on.tobytes() for load in loads))
-                if found not in patterns:
-                    patterns[found] = len(kinds)
-                    kinds.append(kind)
-                windows[window] = patterns[found]
-            row[one, number] = windows[window] * HOURS
-    return tuple(kinds), row
+    kind_of = np.empty(code.shape[0], dtype=np.int64)
+    for number in np.unique(code).tolist():
+        here = np.flatnonzero(code == number)
+        runs = np.hstack([waiting_hours(load, _kind(number), sun_w[here]) for load in waiting])
+        _, first, alike = np.unique(runs, axis=0, return_index=True, return_inverse=True)
+        kind_of[here] = len(kinds) + alike.reshape(-1)
+        kinds += [_kind(number, sun_w[here[at]]) for at in first]
+    return tuple(kinds), kind_of

@@ -5,6 +5,7 @@ from __future__ import annotations
 from calendar import isleap
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from itertools import pairwise
 from math import ceil
 
 import numpy as np
@@ -12,7 +13,17 @@ from numpy.typing import NDArray
 
 from hearthkeep.core.design import Design, OutageDay, Sky, SkySource
 from hearthkeep.core.loads import HOURS
-from hearthkeep.core.outage import Clock, Given, PreparedOutage, Timeline, clock_of, given_along, prepare, quiet_steps
+from hearthkeep.core.outage import (
+    Clock,
+    Given,
+    PreparedOutage,
+    Timeline,
+    clock_of,
+    given_along,
+    hourly_mean_w,
+    prepare,
+    quiet_steps,
+)
 from hearthkeep.core.sources import WeatherYear, day_of_year, skies_of_year, year_for
 
 Ints = NDArray[np.int64]
@@ -37,6 +48,8 @@ class TrialYear:
     month: Ints
     dark: NDArray[np.bool_]
     warmest_c: Floats
+    #: Where loads wait for the sun: its mean in each hour of each calendar day, at home and away [W], (2, days, 24).
+    sun_by_hour_w: Floats | None
 
     @property
     def first_day(self) -> datetime:
@@ -47,10 +60,6 @@ class TrialYear:
     def steps_a_day(self) -> int:
         """Steps of a calendar day."""
         return HOURS * 60 // self.base.design.simulation.time_step_min
-
-    def given(self, *, away: bool) -> Given:
-        """What the sources give on a day at home, or away."""
-        return self.away if away else self.home
 
     def timeline(self) -> Timeline:
         """The year as the compiled model takes it."""
@@ -93,8 +102,17 @@ def trial_year(design: Design, longest_h: float, year: WeatherYear | None = None
         away=given[max(given)],
         month=np.array([date.month for date in dates]),
         dark=np.array([sky.is_dark for sky in skies_of_year(weather)])[of_year],
+        sun_by_hour_w=np.stack([_by_hour_w(clock, given[away], whole_days) for away in (min(given), max(given))])
+        if any(load.flexible_h is not None for load in base.design.loads)
+        else None,
         warmest_c=weather.air_c.reshape(-1, HOURS).max(axis=1)[of_year],
     )
+
+
+def _by_hour_w(clock: Clock, given: Given, days: int) -> Floats:
+    """Mean sun offered in each hour of each calendar day, as loads that wait for it see it [W], (days, 24)."""
+    steps = [slice(*ends) for ends in pairwise(np.linspace(0, clock.hour.shape[0], days + 1).astype(int).tolist())]
+    return np.array([hourly_mean_w(clock.hour[day], clock.length_h[day], given.sun.offered_w[day]) for day in steps])
 
 
 def begun(design: Design, start: datetime, duration_h: float) -> Design:

@@ -974,6 +974,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Year
+         * @description Shares carried by month and length, the chance of lasting so long, the worst starts, and what is to be said about them; nothing is stored.
+         */
+        post: operations["try_year_api_trials_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1559,6 +1579,22 @@ export interface components {
          * @enum {string}
          */
         Bypass: "none" | "interlocked" | "loose";
+        /**
+         * CarriedCell
+         * @description The starts of one month, or of the whole year, against one length.
+         */
+        CarriedCell: {
+            /** Month */
+            month: number | null;
+            /** Length H */
+            length_h: number;
+            /** Starts */
+            starts: number;
+            /** Life Frac */
+            life_frac: number;
+            /** Keep Frac */
+            keep_frac: number;
+        };
         /**
          * CellProblem
          * @description One cell that cannot be used.
@@ -2279,6 +2315,22 @@ export interface components {
             check: string;
             /** Never */
             never: string;
+        };
+        /**
+         * EnduranceCurve
+         * @description The share of starts from which the house lasts at least so long.
+         */
+        EnduranceCurve: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Starts */
+            starts: number;
+            /** Life Frac */
+            life_frac: number[];
+            /** Keep Frac */
+            keep_frac: number[];
         };
         /**
          * EnergyLabel
@@ -3948,6 +4000,15 @@ export interface components {
             off_at_night: components["schemas"]["PriceInHours"];
         };
         /**
+         * Proof
+         * @description A design's trials and what is to be said about them.
+         */
+        Proof: {
+            trials: components["schemas"]["Trials"];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
          * Quality
          * @description How far a load's figure can be trusted, best first.
          * @enum {string}
@@ -3968,6 +4029,12 @@ export interface components {
             /** Remark */
             remark: string;
         };
+        /**
+         * Reach
+         * @description How long the longest outages of a trial are.
+         * @enum {string}
+         */
+        Reach: "week" | "month";
         /**
          * Remedy
          * @description A change that would settle the finding.
@@ -4451,6 +4518,26 @@ export interface components {
          */
         SkySource: "by_hand" | "year";
         /**
+         * SmallStrip
+         * @description The outage from one start, drawn small.
+         */
+        SmallStrip: {
+            /** Time H */
+            time_h: number[];
+            /** Stored Frac */
+            stored_frac: number[];
+            /** Dark H */
+            dark_h: [
+                number,
+                number
+            ][];
+            /** Nights H */
+            nights_h: [
+                number,
+                number
+            ][];
+        };
+        /**
          * SnowHabit
          * @description What becomes of snow and ice on an array.
          * @enum {string}
@@ -4662,7 +4749,7 @@ export interface components {
          * @description The page a finding stands on.
          * @enum {string}
          */
-        Step: "storm" | "loads" | "bank" | "inverter" | "charging" | "transfer" | "wiring";
+        Step: "storm" | "loads" | "bank" | "inverter" | "charging" | "transfer" | "wiring" | "trials";
         /**
          * StoredDesign
          * @description A design as it stands in its newest revision.
@@ -5057,6 +5144,50 @@ export interface components {
             labels: string[];
         };
         /**
+         * Trials
+         * @description A design's trials over a weather year.
+         */
+        Trials: {
+            /** Year Key */
+            year_key: string;
+            /** Year Name */
+            year_name: string;
+            /** Is Made Up */
+            is_made_up: boolean;
+            /** Distance Km */
+            distance_km: number;
+            /** Starts */
+            starts: number;
+            /** Planned H */
+            planned_h: number;
+            /** Lengths H */
+            lengths_h: number[];
+            /** Cells */
+            cells: components["schemas"]["CarriedCell"][];
+            /** Times H */
+            times_h: number[];
+            /** Curves */
+            curves: components["schemas"]["EnduranceCurve"][];
+            /** Worst */
+            worst: components["schemas"]["WorstStart"][];
+            /** Keep Frac */
+            keep_frac: number;
+            /** Life Frac */
+            life_frac: number;
+            /** Planned Carried H */
+            planned_carried_h: number;
+            /** Half Last H */
+            half_last_h: number;
+            /** Most Last H */
+            most_last_h: number;
+            /** Verdict */
+            verdict: string;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
+        };
+        /**
          * Typed
          * @description Watts typed as they are, with what they rest on.
          */
@@ -5433,6 +5564,28 @@ export interface components {
          * @enum {string}
          */
         WiringTable: "runs" | "parts" | "cuts" | "devices" | "placards";
+        /**
+         * WorstStart
+         * @description An outage that goes worse than almost all others.
+         */
+        WorstStart: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Carried H */
+            carried_h: number;
+            /** Life Carried H */
+            life_carried_h: number;
+            /** Dark For H */
+            dark_for_h: number;
+            /** Lowest Frac */
+            lowest_frac: number;
+            /** Fuel L */
+            fuel_l: number;
+            strip: components["schemas"]["SmallStrip"];
+        };
         /**
          * ProblemField
          * @description One field at fault.
@@ -7686,6 +7839,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UsualStorm"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_year_api_trials_post: {
+        parameters: {
+            query?: {
+                reach?: components["schemas"]["Reach"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proof"];
                 };
             };
             /** @description Refused, with the reason */

@@ -10,6 +10,7 @@ import { count } from '@/shared/format'
 
 import ChartSwatch from './ChartSwatch.vue'
 import { drawn, type ChartSeries } from './geometry'
+import PictureTools from './PictureTools.vue'
 import { placeAfter, placeAt } from './reading'
 
 const props = withDefaults(
@@ -31,8 +32,12 @@ const props = withDefaults(
     digits?: number
     /** A place that the strip has pinned. */
     pinned?: number | null
+    /** A place with a flag of its own, between two places too. */
+    flag?: { at: number; label: string } | null
+    /** The highest value that the axis has to hold, where that is known. */
+    upTo?: number
   }>(),
-  { height: 200, far: 4, every: 1, digits: 0, pinned: null },
+  { height: 200, far: 4, every: 1, digits: 0, pinned: null, flag: null, upTo: 0 },
 )
 const LEFT = 46
 const RIGHT = 10
@@ -43,11 +48,16 @@ const isTable = ref(false)
 const last = computed(() => props.places.length - 1)
 const shape = computed(() =>
   width.value > 80 && props.places.length
-    ? drawn(props.series, props.places.length, width.value - LEFT - RIGHT, props.height)
+    ? drawn(props.series, props.places.length, width.value - LEFT - RIGHT, props.height, props.upTo)
     : null,
 )
+/** Where its label would leave the picture on the right. */
+const isFlagLate = computed(() => (props.flag?.at ?? 0) > 0.75 * last.value)
 const axis = computed(() => ({ from: -0.5, to: last.value + 0.5, stride: 1, far: props.far }))
 const number = (value: number) => (props.digits ? value.toFixed(props.digits) : count(value))
+/** Whole numbers along the axis carry no decimals where all of them are whole. */
+const onAxis = (value: number) =>
+  shape.value?.levels.every((level) => Number.isInteger(level.value)) ? count(value) : number(value)
 const readings = computed(() =>
   at.value === null
     ? []
@@ -58,6 +68,15 @@ const told = computed(() => {
   const values = readings.value.map((entry) => `${entry.title} ${number(entry.value)} ${props.unit}`)
   return `${props.places[at.value]}: ${values.join(', ')}`
 })
+
+/** The table's header and rows, every value of it. */
+const rows = () => [
+  ['', ...props.series.map((entry) => `${entry.title}, ${props.unit}`)],
+  ...props.places.map((place, index) => [
+    place,
+    ...props.series.map((entry) => (entry.own ?? entry.values)[index] ?? 0),
+  ]),
+]
 
 function move(event: PointerEvent): void {
   const box = plot.value?.getBoundingClientRect()
@@ -115,7 +134,7 @@ function onKey(event: KeyboardEvent): void {
         <g v-if="shape" :transform="`translate(${LEFT} 6)`">
           <g v-for="level in shape.levels" :key="level.value" class="grid">
             <line x1="0" :x2="shape.width" :y1="level.y" :y2="level.y" />
-            <text x="-6" :y="level.y + 4" text-anchor="end">{{ number(level.value) }}</text>
+            <text x="-6" :y="level.y + 4" text-anchor="end">{{ onAxis(level.value) }}</text>
           </g>
           <template v-for="entry in shape.series" :key="entry.key">
             <path
@@ -138,7 +157,7 @@ function onKey(event: KeyboardEvent): void {
             :key="tick.at"
             :x="shape.x(tick.at)"
             :y="height + 16"
-            text-anchor="middle"
+            :text-anchor="shape.width - shape.x(tick.at) < 3.2 * tick.label.length ? 'end' : 'middle'"
           >
             {{ tick.label }}
           </text>
@@ -150,13 +169,34 @@ function onKey(event: KeyboardEvent): void {
             y1="-3"
             y2="-3"
           />
-          <line v-if="at !== null" class="cursor" :x1="shape.x(at)" :x2="shape.x(at)" y1="0" :y2="height" />
+          <g v-if="flag" class="flag">
+            <line :x1="shape.x(flag.at)" :x2="shape.x(flag.at)" y1="-4" :y2="height" />
+            <text
+              :x="shape.x(flag.at) + (isFlagLate ? -5 : 5)"
+              y="6"
+              :text-anchor="isFlagLate ? 'end' : 'start'"
+            >
+              {{ flag.label }}
+            </text>
+          </g>
+          <line
+            v-if="at !== null"
+            data-cursor
+            class="cursor"
+            :x1="shape.x(at)"
+            :x2="shape.x(at)"
+            y1="0"
+            :y2="height"
+          />
         </g>
       </svg>
     </div>
-    <button type="button" class="as-table" :aria-expanded="isTable" @click="isTable = !isTable">
-      {{ isTable ? 'Put the table away' : 'As a table' }}
-    </button>
+    <PictureTools
+      v-model:table="isTable"
+      :label="label"
+      :picture="() => plot?.querySelector('svg')"
+      :rows="rows"
+    />
     <div v-if="isTable" class="table" tabindex="0" role="region" :aria-label="`${label}, as a table`">
       <table class="ledger" data-test="chart-table">
         <thead>
@@ -221,6 +261,16 @@ text {
   stroke: var(--ink);
 }
 
+.flag line {
+  stroke: var(--wine);
+  stroke-dasharray: 5 3;
+}
+
+.flag text {
+  fill: var(--wine);
+  font-weight: 700;
+}
+
 .line {
   fill: none;
   stroke: var(--role);
@@ -242,16 +292,6 @@ text {
 
 .line.sun {
   stroke-width: 2.4;
-}
-
-.as-table {
-  font-size: 13px;
-  font-weight: 600;
-  color: var(--pine);
-}
-
-.as-table:hover {
-  text-decoration: underline;
 }
 
 .table {

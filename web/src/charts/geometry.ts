@@ -37,8 +37,14 @@ export interface Drawn {
 
 const BAR_PART = 0.62
 
-export function drawn(series: readonly ChartSeries[], places: number, width: number, height: number): Drawn {
-  const most = Math.max(1e-9, ...series.flatMap((entry) => entry.values))
+export function drawn(
+  series: readonly ChartSeries[],
+  places: number,
+  width: number,
+  height: number,
+  upTo = 0,
+): Drawn {
+  const most = Math.max(1e-9, upTo, ...series.flatMap((entry) => entry.values))
   const x = scaleLinear([-0.5, places - 0.5], [0, width])
   const y = scaleLinear([0, most * 1.06], [height, 0])
   const half = (x(1) - x(0)) / 2

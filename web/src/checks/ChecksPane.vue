@@ -6,21 +6,16 @@ import type { Finding, Remedy } from '@/api/client'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 
+import { unbroken } from '@/shared/format'
+
 import SeverityMark from './SeverityMark.vue'
 import { byWeight, WORDS } from './severity'
 
-const props = defineProps<{ step: string }>()
+const props = defineProps<{ findings: readonly Finding[] }>()
 const store = useDesign()
-const { assessment, problems } = storeToRefs(store)
+const { problems } = storeToRefs(store)
 
-const findings = computed(() =>
-  byWeight(assessment.value?.findings.filter((finding: Finding) => finding.step === props.step) ?? []),
-)
-
-/** Keeps a figure and its unit on one line. */
-function unbroken(text: string): string {
-  return text.replace(/(\d) (?=(%|W|Wh|kW|A|V|°[CF]|h|s)(?![a-z]))/g, '$1\u00a0')
-}
+const sorted = computed(() => byWeight(props.findings))
 
 function tryIt(remedy: Remedy): void {
   store.setAll(remedy.changes)
@@ -37,7 +32,7 @@ function tryIt(remedy: Remedy): void {
       </p>
     </article>
     <article
-      v-for="finding in findings"
+      v-for="finding in sorted"
       :key="finding.code + finding.title"
       class="finding"
       :class="finding.severity"

@@ -52,6 +52,12 @@ export function percent(fraction: number): string {
   return `${Math.round(fraction * 100)} %`
 }
 
+/** 45 %; neither 0 nor 100 unless it is exactly that. */
+export function sharePercent(fraction: number): string {
+  const whole = Math.round(fraction * 100)
+  return `${fraction <= 0 ? 0 : fraction >= 1 ? 100 : Math.min(Math.max(whole, 1), 99)} %`
+}
+
 const weekdays = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
 
 /** A moment of the outage: local standard time, so the browser's own zone never enters. */
@@ -73,6 +79,11 @@ export function calendarDay(start: string, dayIndex: number): string {
   return `${weekdays[at.getUTCDay()]} ${at.getUTCDate()} ${month}`
 }
 
+/** Mon 12 Jan 17:00 */
+export function calendarMoment(start: string): string {
+  return `${calendarDay(start, 0)} ${start.slice(11, 16)}`
+}
+
 /** When a design was saved, in the reader's own time. */
 export function savedAt(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', {
@@ -81,4 +92,9 @@ export function savedAt(iso: string): string {
     hour: '2-digit',
     minute: '2-digit',
   })
+}
+
+/** Keeps a figure and its unit on one line. */
+export function unbroken(text: string): string {
+  return text.replace(/(\d) (?=(%|W|Wh|kW|A|V|°[CF]|h|s)(?![a-z]))/g, '$1\u00a0')
 }

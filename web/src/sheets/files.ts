@@ -1,5 +1,6 @@
 /** Tables as files: opened as text or workbook, and saved as the server makes them. */
 import type { Design, SheetSource } from '@/api/client'
+import { fileWords, saveBlob } from '@/charts/saving'
 
 const MOST_BYTES = 600_000
 
@@ -28,11 +29,7 @@ export async function saveTable(design: Design, path: string, name: string): Pro
       body: JSON.stringify(design),
     })
     if (!answer.ok) throw new Error()
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(await answer.blob())
-    link.download = `${design.name.replace(/[^\p{L}\p{N}]+/gu, '-').slice(0, 60)}-${name}`
-    link.click()
-    URL.revokeObjectURL(link.href)
+    saveBlob(`${fileWords(design.name)}-${name}`, await answer.blob())
     return ''
   } catch {
     return 'The file could not be made: Hearth Keep is not answering, or a field cannot be used.'

@@ -6,7 +6,7 @@ import { RouterLink, RouterView, useRoute } from 'vue-router'
 
 import ChecksPane from '@/checks/ChecksPane.vue'
 import { useDesign } from '@/design/store'
-import { STEPS } from '@/steps/steps'
+import { findingsOn, STEPS } from '@/steps/steps'
 import EnduranceStrip from '@/strip/EnduranceStrip.vue'
 import StripLine from '@/strip/StripLine.vue'
 
@@ -21,7 +21,7 @@ import { usePanes } from './usePanes'
 
 const route = useRoute()
 const store = useDesign()
-const { document, openError, canUndo, canRedo, isDirty } = storeToRefs(store)
+const { document, assessment, openError, canUndo, canRedo, isDirty } = storeToRefs(store)
 const topBar = useTemplateRef('topBar')
 const step = computed(() => STEPS.find((entry) => entry.name === route.name) ?? STEPS[0])
 
@@ -86,7 +86,10 @@ function openStrip(): void {
           </div>
           <RouterView />
         </main>
-        <ChecksPane v-show="isPhone ? pane === 'checks' : !areChecksFolded" :step="step.name" />
+        <ChecksPane
+          v-show="isPhone ? pane === 'checks' : !areChecksFolded"
+          :findings="findingsOn(step, assessment) ?? []"
+        />
       </div>
       <EnduranceStrip v-if="isPhone ? pane === 'outage' : !isStripFolded" />
       <StripLine v-else @open="openStrip" />

@@ -6,16 +6,14 @@ import { computed } from 'vue'
 import SeverityMark from '@/checks/SeverityMark.vue'
 import { worst } from '@/checks/severity'
 import { useDesign } from '@/design/store'
-import type { StepInfo } from '@/steps/steps'
+import { findingsOn, type StepInfo } from '@/steps/steps'
 
 import type { Pane } from './usePanes'
 
 const props = defineProps<{ step: StepInfo }>()
 const pane = defineModel<Pane>({ required: true })
 const { assessment, problems } = storeToRefs(useDesign())
-const findings = computed(
-  () => assessment.value?.findings.filter((finding) => finding.step === props.step.name) ?? [],
-)
+const findings = computed(() => findingsOn(props.step, assessment.value) ?? [])
 const panes = computed(() => [
   { key: 'steps' as const, title: 'Steps' },
   { key: 'page' as const, title: props.step.title },

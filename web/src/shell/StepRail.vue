@@ -3,19 +3,21 @@ import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 
+import type { Finding } from '@/api/client'
 import SeverityMark from '@/checks/SeverityMark.vue'
 import { worst } from '@/checks/severity'
 import { useDesign } from '@/design/store'
-import { GROUPS, STEPS } from '@/steps/steps'
+import { findingsOn, GROUPS, STEPS } from '@/steps/steps'
 
 const route = useRoute()
 const { document, assessment, id } = storeToRefs(useDesign())
 
+const stateOf = (findings: readonly Finding[] | null) => findings && worst(findings)
 const rows = computed(() =>
   STEPS.map((step) => ({
     ...step,
     live: document.value ? step.figure(document.value, assessment.value) : '–',
-    state: worst(assessment.value?.findings.filter((finding) => finding.step === step.name) ?? []),
+    state: stateOf(findingsOn(step, assessment.value)),
   })),
 )
 /** Groups that have a page. */
@@ -39,7 +41,8 @@ const groups = computed(() =>
         :aria-current="route.name === row.name ? 'page' : undefined"
         :data-test="`rail-${row.name}`"
       >
-        <SeverityMark :severity="row.state" />
+        <SeverityMark v-if="row.state" :severity="row.state" />
+        <i v-else class="open" title="Not asked yet" />
         <span class="title">{{ row.title }}</span>
         <span class="live figures">{{ row.live }}</span>
       </RouterLink>
@@ -79,6 +82,13 @@ const groups = computed(() =>
 .here {
   background: var(--paper);
   border-left-color: var(--ember);
+}
+
+.open {
+  width: 11px;
+  height: 11px;
+  border: 1px dashed var(--slate);
+  border-radius: 50%;
 }
 
 .title {

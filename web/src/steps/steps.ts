@@ -1,7 +1,7 @@
 /** The steps in working order, with the one live figure each shows in the rail. */
 import type { Component } from 'vue'
 
-import type { Assessment, Design } from '@/api/client'
+import type { Assessment, Design, Finding } from '@/api/client'
 import { calendarDay, count, kilowattHours, kilowatts } from '@/shared/format'
 
 import BankPage from './bank/BankPage.vue'
@@ -10,6 +10,8 @@ import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
 import StormPage from './storm/StormPage.vue'
 import TransferPage from './transfer/TransferPage.vue'
+import { useTrials } from './trials/trials'
+import TrialsPage from './trials/TrialsPage.vue'
 import WiringPage from './wiring/WiringPage.vue'
 
 /** 2.9 kW: in the rail a tenth is enough. */
@@ -32,6 +34,8 @@ export interface StepInfo {
   purpose: string
   page: Component
   figure: (design: Design, assessment: Assessment | null) => string
+  /** What is to be said beside the assessment's findings, where the page asks for it itself; none while it is not known. */
+  findings?: () => readonly Finding[] | null
 }
 
 export const STEPS: readonly StepInfo[] = [
@@ -95,4 +99,21 @@ export const STEPS: readonly StepInfo[] = [
     page: WiringPage,
     figure: (_, assessment) => (assessment ? `${assessment.wiring.run_count} runs` : '–'),
   },
+  {
+    name: 'trials',
+    group: 'prove',
+    title: 'Trials',
+    purpose: 'the outage from every hour of a weather year',
+    page: TrialsPage,
+    figure: () => useTrials().told,
+    findings: () => useTrials().findings,
+  },
 ]
+
+/** What is said about a page; none while that has not been asked yet. */
+export function findingsOn(step: StepInfo, assessment: Assessment | null): readonly Finding[] | null {
+  const own = step.findings?.()
+  if (own === null) return null
+  const here = assessment?.findings.filter((finding) => finding.step === step.name) ?? []
+  return [...here, ...(own ?? [])]
+}

@@ -6,17 +6,20 @@ import { computed, useTemplateRef, watch } from 'vue'
 import { placeAfter, placeAt } from '@/charts/reading'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
-import { dayAndTime, hours, hoursChange } from '@/shared/format'
+import { calendarMoment, dayAndTime, hours, hoursChange } from '@/shared/format'
 
 import { useCursor } from './cursor'
 import { shapeOf } from './geometry'
+import { useLooking } from './looking'
 import StripLegend from './StripLegend.vue'
 import StripPicture from './StripPicture.vue'
 
 const HEIGHT = 116
 const FLAG_ROOM = 16
 
-const { newest: assessment, lastChange_h, problems } = storeToRefs(useDesign())
+const { lastChange_h, problems } = storeToRefs(useDesign())
+const looking = useLooking()
+const { shown: assessment, isLooking } = storeToRefs(looking)
 const cursor = useCursor()
 const plot = useTemplateRef('plot')
 const { width } = useElementSize(plot)
@@ -30,7 +33,12 @@ const dead = computed(
   () =>
     assessment.value?.transfer.loads.filter((load) => load.fate === 'dead').map((load) => load.name) ?? [],
 )
-const change = computed(() => (lastChange_h.value === null ? null : hoursChange(lastChange_h.value)))
+const change = computed(() =>
+  lastChange_h.value === null || isLooking.value ? null : hoursChange(lastChange_h.value),
+)
+const carriedFigure = computed(
+  () => assessment.value?.figures['outage.hours_carried_h'] ?? 'outage.hours_carried_h',
+)
 const described = computed(() =>
   outage.value
     ? `Life and Keep are carried ${hours(outage.value.hours_carried_h)} of ${hours(outage.value.duration_h)}.`
@@ -78,13 +86,17 @@ watch(
   <section class="strip" aria-label="Endurance" data-test="strip">
     <div class="carried">
       <template v-if="outage">
-        <ExplainedFigure figure="outage.hours_carried_h" class="big">
+        <ExplainedFigure :figure="carriedFigure" class="big">
           <span data-test="hours-carried" :data-hours="outage.hours_carried_h">{{
             hours(outage.hours_carried_h)
           }}</span>
         </ExplainedFigure>
         <p class="lesser">
           of {{ hours(outage.duration_h) }} carried for <b class="life">Life</b> and <b class="keep">Keep</b>
+        </p>
+        <p v-if="isLooking" class="looking" data-test="looking">
+          From {{ calendarMoment(outage.start) }}, not the plan.
+          <button type="button" @click="looking.back()">Back to the plan</button>
         </p>
         <p v-if="change" class="change" :class="{ loss: (lastChange_h ?? 0) < 0 }" data-test="change">
           {{ change }} since last edit
@@ -172,6 +184,13 @@ watch(
 .change {
   font-weight: 700;
   color: var(--pine);
+}
+
+.looking button {
+  color: var(--pine);
+  font-weight: 700;
+  text-decoration: underline;
+  text-underline-offset: 2px;
 }
 
 .loss {

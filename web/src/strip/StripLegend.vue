@@ -78,7 +78,9 @@ const rows = computed(() => reading.value?.rows ?? totals.value)
   <div class="legend" data-test="legend">
     <p class="when">
       <template v-if="reading">{{ reading.when }}{{ pinned ? ', pinned' : '' }}</template>
-      <ExplainedFigure v-else figure="outage.ledger">Whole outage</ExplainedFigure>
+      <ExplainedFigure v-else :figure="assessment.figures['outage.ledger'] ?? 'outage.ledger'"
+        >Whole outage</ExplainedFigure
+      >
       <span v-if="!reading && unlisted" class="unlisted" data-test="unlisted">{{ unlisted }}</span>
     </p>
     <dl>

@@ -4,11 +4,14 @@ import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
-import { hours, hoursChange } from '@/shared/format'
+import { calendarMoment, hours, hoursChange } from '@/shared/format'
+
+import { useLooking } from './looking'
 
 const emit = defineEmits<{ open: [] }>()
-const { assessment, lastChange_h, problems } = storeToRefs(useDesign())
-const outage = computed(() => assessment.value?.outage ?? null)
+const { lastChange_h, problems } = storeToRefs(useDesign())
+const { shown, isLooking } = storeToRefs(useLooking())
+const outage = computed(() => shown.value?.outage ?? null)
 const part = computed(() =>
   outage.value ? (100 * outage.value.hours_carried_h) / outage.value.duration_h : 0,
 )
@@ -28,7 +31,8 @@ const change = computed(() => (lastChange_h.value === null ? null : hoursChange(
       hours(outage.hours_carried_h)
     }}</b>
     <span>of {{ hours(outage.duration_h) }} carried</span>
-    <span v-if="problems.length" class="loss">last usable state</span>
+    <span v-if="isLooking" class="lesser">from {{ calendarMoment(outage.start) }}, not the plan</span>
+    <span v-else-if="problems.length" class="loss">last usable state</span>
     <span v-else-if="change" class="change" :class="{ loss: (lastChange_h ?? 0) < 0 }">{{ change }}</span>
     <i class="bar" aria-hidden="true"><i :style="{ width: `${part}%` }" /></i>
   </button>

@@ -1,0 +1,83 @@
+"""Trials in the browser: the map read by keys, a start looked at on the strip and planned, pictures saved, an edit noticed."""
+
+import json
+import xml.etree.ElementTree as ET
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from hearthkeep.core.design import read_design
+from hearthkeep.core.trials import trials
+from tests.support.live import BrowserTest
+
+#: What a save gives the browser, instead of a file: its name and its text.
+CATCH = (
+    "window.caught = []; URL.createObjectURL = (blob) => { blob.text().then((text) => window.caught.push(text)); "
+    "return 'blob:none' }; HTMLAnchorElement.prototype.click = function () { window.named = this.download }"
+)
+
+
+class OverTheYear(BrowserTest):
+    def shown(self):
+        self.until(lambda: self.all("[data-test=share]"))
+        return float(self.the("[data-test=share]").get_attribute("data-share"))
+
+    def all(self, selector):
+        return self.driver.find_elements(By.CSS_SELECTOR, selector)
+
+    def test_the_map_is_read_by_keys_and_its_picture_and_numbers_are_saved(self):
+        self.fresh("trials")
+        expected = trials(read_design(json.dumps(self.birchrow)))
+        self.assertAlmostEqual(self.shown(), expected.keep_frac)
+        self.assertIn(f"{expected.keep_frac:.0%}".replace("%", " %"), self.the("[data-test=rail-trials]").text)
+        plot = self.the("[data-test=carried-map]")
+        plot.send_keys(Keys.ARROW_DOWN)
+        plot.send_keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN, Keys.END)
+        cell = next(cell for cell in expected.cells if cell.month is None and cell.length_h == expected.lengths_h[2])
+        reading = self.the("[data-test=map-reading]").text
+        self.assertIn("Year, 2 days", reading)
+        self.assertIn(f"{round(100 * cell.keep_frac)} % of 8,760 starts", reading)
+        self.driver.execute_script(CATCH)
+        self.the("[data-test=picture-csv]").click()
+        self.until(lambda: self.driver.execute_script("return window.caught.length") == 1)
+        rows = self.driver.execute_script("return window.caught[0]").splitlines()
+        self.assertEqual(len(rows), 1 + len(expected.lengths_h))
+        self.assertEqual(rows[3].split(",")[0::13], ["48", str(round(1000 * cell.keep_frac) / 10).removesuffix(".0")])
+        self.assertTrue(self.driver.execute_script("return window.named").endswith("month-and-length-of-outage.csv"))
+        self.the("[data-test=picture-svg]").click()
+        self.until(lambda: self.driver.execute_script("return window.caught.length") == 2)
+        picture = ET.fromstring(self.driver.execute_script("return window.caught[1]"))
+        self.assertEqual(picture.tag, "{http://www.w3.org/2000/svg}svg")
+        self.assertEqual(len(picture.findall(".//{*}rect")), 1 + 13 * len(expected.lengths_h))
+
+    def test_a_worst_start_is_looked_at_and_then_planned_as_one_edit(self):
+        design_id = self.fresh("trials?part=worst")
+        self.shown()
+        worst = trials(read_design(json.dumps(self.birchrow))).worst[0]
+        row = f"[data-test='worst-{worst.start.isoformat()}']"
+        before = self.the("[data-test=hours-carried]").get_attribute("data-hours")
+        self.until(lambda: self.all(row))
+        self.the(f"{row} .acts button").click()
+        self.until(lambda: self.all("[data-test=looking]"))
+        self.assertAlmostEqual(
+            float(self.the("[data-test=hours-carried]").get_attribute("data-hours")), worst.carried_h, places=6
+        )
+        self.assertFalse(self.app.ask("GET", f"api/designs/{design_id}")["document"]["outage"]["sky_from"] == "year")
+        self.the("[data-test=looking] button").click()
+        self.until(lambda: self.the("[data-test=hours-carried]").get_attribute("data-hours") == before)
+        self.all(f"{row} .acts button")[1].click()
+        self.until_saved()
+        self.until(lambda: self.app.ask("GET", f"api/designs/{design_id}")["document"]["outage"]["sky_from"] == "year")
+        outage = self.app.ask("GET", f"api/designs/{design_id}")["document"]["outage"]
+        self.assertEqual(outage["start"], worst.start.isoformat())
+        self.until(lambda: "planned" in self.the(row).text)
+
+    def test_an_edit_elsewhere_leaves_an_old_share_that_says_so_and_coming_back_renews_it(self):
+        self.fresh("trials")
+        before = self.shown()
+        self.the("[data-test=rail-bank]").click()
+        self.fill(self.field("bank.parallel"), "9")
+        self.until(lambda: "was" in self.the("[data-test=rail-trials]").text)
+        self.the("[data-test=rail-trials]").click()
+        self.until(lambda: not self.all("[data-test=old]") and self.shown() > before)
+        self.assertNotIn("was", self.the("[data-test=rail-trials]").text)

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+/** Under a picture: its numbers as a table, the picture as SVG, the numbers as CSV. */
+import { storeToRefs } from 'pinia'
+
+import { useDesign } from '@/design/store'
+
+import { csvText, fileWords, saveFile, svgText } from './saving'
+
+const props = defineProps<{
+  /** What the picture shows; the files are named after it. */
+  label: string
+  picture: () => SVGSVGElement | null | undefined
+  /** Header and rows of its numbers. */
+  rows: () => (string | number)[][]
+}>()
+const isTable = defineModel<boolean>('table', { required: true })
+const { document: design } = storeToRefs(useDesign())
+const name = () => [design.value?.name ?? '', props.label].map(fileWords).filter(Boolean).join('-')
+
+function saveSvg(): void {
+  const picture = props.picture()
+  if (!picture) return
+  const title = [props.label, design.value?.name].filter(Boolean).join(', ')
+  const ground = getComputedStyle(picture).getPropertyValue('--paper')
+  saveFile(`${name()}.svg`, svgText(picture, title, ground), 'image/svg+xml')
+}
+</script>
+
+<template>
+  <p class="tools">
+    <button type="button" :aria-expanded="isTable" @click="isTable = !isTable">
+      {{ isTable ? 'Put the table away' : 'As a table' }}
+    </button>
+    <button type="button" data-test="picture-svg" @click="saveSvg">Save SVG</button>
+    <button
+      type="button"
+      data-test="picture-csv"
+      @click="saveFile(`${name()}.csv`, csvText(rows()), 'text/csv')"
+    >
+      Save CSV
+    </button>
+  </p>
+</template>
+
+<style scoped>
+.tools {
+  display: flex;
+  gap: 16px;
+  margin: 0;
+}
+
+button {
+  font-size: 13px;
+  font-weight: 600;
+  color: var(--pine);
+}
+
+button:hover {
+  text-decoration: underline;
+}
+</style>

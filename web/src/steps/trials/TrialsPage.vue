@@ -1,0 +1,177 @@
+<script setup lang="ts">
+/** The design against an outage from every hour of its weather year. */
+import { useDebounceFn } from '@vueuse/core'
+import { storeToRefs } from 'pinia'
+import { computed, ref, watch } from 'vue'
+
+import { useDesign } from '@/design/store'
+import ChoiceField from '@/fields/ChoiceField.vue'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
+import { calendarMoment, count, hours, sharePercent, unbroken } from '@/shared/format'
+import TabRow from '@/shared/TabRow.vue'
+
+import CarriedMap from './CarriedMap.vue'
+import EnduranceCurve from './EnduranceCurve.vue'
+import { useTrials } from './trials'
+import { lengthText, type Whom } from './words'
+import WorstStarts from './WorstStarts.vue'
+
+const { document } = storeToRefs(useDesign())
+const store = useTrials()
+const { trials, isCurrent, isBusy, trouble, reach } = storeToRefs(store)
+const PARTS = [
+  { key: 'map', title: 'By month' },
+  { key: 'curve', title: 'How long it lasts' },
+  { key: 'worst', title: 'Worst starts' },
+] as const
+const REACHES = [
+  { value: 'week', title: 'Up to a week' },
+  { value: 'month', title: 'Up to 30 days' },
+]
+const WHOM = [
+  { value: 'keep', title: 'Life and Keep' },
+  { value: 'life', title: 'Life alone' },
+]
+const part = ref('map')
+const whom = ref<Whom>('keep')
+
+const askSoon = useDebounceFn(() => store.ask(), 150)
+watch([document, reach], () => void askSoon())
+void store.ask()
+
+const longest_h = computed(() => trials.value?.lengths_h.at(-1) ?? 0)
+/** Beyond the longest outage nothing is known. */
+const lasting = (time_h: number) =>
+  time_h >= longest_h.value ? `over ${lengthText(longest_h.value)}` : hours(time_h)
+</script>
+
+<template>
+  <div v-if="document" class="trials">
+    <p v-if="trouble" class="bad" role="alert">{{ trouble }}</p>
+    <p v-else-if="!trials" class="lesser" role="status">Living through the year …</p>
+    <template v-if="trials">
+      <p class="verdict" data-test="verdict">
+        {{ unbroken(trials.verdict) }}
+        <span v-if="!isCurrent" class="lesser" role="status" data-test="old">
+          {{ isBusy ? 'The design has changed: being lived again.' : 'Of an earlier state of the design.' }}
+        </span>
+      </p>
+      <dl class="facts" data-test="trial-facts">
+        <div>
+          <dt>Carried, {{ lengthText(trials.planned_h) }}, {{ count(trials.starts) }} starts</dt>
+          <dd>
+            <ExplainedFigure v-if="trials.figures.keep" :figure="trials.figures.keep"
+              ><span data-test="share" :data-share="trials.keep_frac">{{
+                sharePercent(trials.keep_frac)
+              }}</span></ExplainedFigure
+            >
+            <span class="lesser">
+              <ExplainedFigure v-if="trials.figures.life" :figure="trials.figures.life"
+                >Life alone {{ sharePercent(trials.life_frac) }}</ExplainedFigure
+              >
+            </span>
+          </dd>
+        </div>
+        <div>
+          <dt>Half of the starts last</dt>
+          <dd>
+            <ExplainedFigure v-if="trials.figures.half" :figure="trials.figures.half">{{
+              lasting(trials.half_last_h)
+            }}</ExplainedFigure>
+            <span class="lesser">
+              <ExplainedFigure v-if="trials.figures.most" :figure="trials.figures.most"
+                >95 % last {{ lasting(trials.most_last_h) }}</ExplainedFigure
+              >
+            </span>
+          </dd>
+        </div>
+        <div>
+          <dt>Worst start</dt>
+          <dd>
+            <ExplainedFigure v-if="trials.figures.worst" :figure="trials.figures.worst">{{
+              hours(trials.worst[0]?.carried_h ?? 0)
+            }}</ExplainedFigure>
+            <span class="lesser">{{ trials.worst[0] ? calendarMoment(trials.worst[0].start) : '' }}</span>
+          </dd>
+        </div>
+        <div>
+          <dt>Weather year</dt>
+          <dd class="words" :title="trials.year_name">
+            {{ trials.year_name }}
+            <span class="lesser">{{
+              trials.distance_km ? `${count(trials.distance_km)} km away` : 'at the site'
+            }}</span>
+          </dd>
+        </div>
+      </dl>
+      <div class="choices">
+        <TabRow v-model="part" :parts="PARTS" label="Trials" class="tabs" />
+        <ChoiceField
+          v-show="part !== 'worst'"
+          label="Who is carried"
+          :value="whom"
+          :choices="WHOM"
+          data-test="whom"
+          @change="whom = $event as Whom"
+        />
+        <ChoiceField
+          v-show="part !== 'worst'"
+          label="Lengths"
+          :value="reach"
+          :choices="REACHES"
+          data-test="reach"
+          @change="reach = $event as typeof reach"
+        />
+      </div>
+      <CarriedMap v-if="part === 'map'" :trials="trials" :whom="whom" />
+      <EnduranceCurve v-else-if="part === 'curve'" :trials="trials" :whom="whom" />
+      <WorstStarts v-else :trials="trials" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.verdict {
+  margin: 0 0 10px;
+  max-width: 96ch;
+}
+
+.bad {
+  color: var(--wine);
+  font-weight: 700;
+}
+
+.facts {
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  margin-bottom: 8px;
+}
+
+.words {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  font-family: var(--hk-text);
+}
+
+.choices {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 150px 150px;
+  gap: 12px;
+  align-items: end;
+  margin-bottom: 8px;
+}
+
+.choices .tabs {
+  margin: 0;
+}
+
+@media (max-width: 640px) {
+  .choices {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+
+  .choices .tabs {
+    grid-column: 1 / -1;
+  }
+}
+</style>
