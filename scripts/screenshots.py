@@ -9,6 +9,7 @@ from pathlib import Path
 
 from selenium import webdriver
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 
 from tests.support.designs import ROOT
 from tests.support.live import Application, chromium, resize
@@ -23,25 +24,6 @@ CHARGING_PARTS = {
     "charging": "sun",
     "charging-year": "year",
 }
-
-
-#: A sheet with decimal commas, a misspelt tier and a rate of watts, pasted into the entry line.
-SHEET = "\n".join(
-    (
-        "Device\tW/h\tQty\tDuty %\tHours\tPriority\tSource",
-        "Chest freezer\t92,5\t1\t33\tall day\tKeep\tmeter 0,75 kWh in 24 h at 95 W",
-        "Router and fibre box\t15,5\t1\t100\tall day\tKeep\tspot 15,5 W step 0.5",
-        "Porch lamp\t7\t2\t100\t17-23\tEas\tnameplate",
-        "Radio\t6\t1\t100\t7-8, 18-21\tEase\tguess",
-        "Workshop heater\tlots\t1\t100\t9-25\tSpare\t",
-        "LED lamps\t8\t6\t100\t6-8, 16-22\tEase\tnameplate",
-    )
-)
-PASTE = (
-    "const data = new DataTransfer(); data.setData('text/plain', arguments[0]);"
-    "document.querySelector('[data-test=entry]').dispatchEvent("
-    "new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true}))"
-)
 
 
 def shoot(driver: webdriver.Chrome, target: Path) -> None:
@@ -91,14 +73,21 @@ def wiring(driver: webdriver.Chrome, folder: Path, app: Application, names: list
 
 
 def trials(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """The map, and the worst starts with one of them on the strip."""
-    for name, part in (("trials", "map"), ("trials-worst", "worst")):
+    """The map, the curve, the worst starts with one of them on the strip, and one thing wrong."""
+    for name, part in (
+        ("trials", "map"),
+        ("trials-curve", "curve"),
+        ("trials-worst", "worst"),
+        ("trials-failures", "failures"),
+    ):
         if names and name not in names:
             continue
         driver.get(f"{app.address}designs/{design_id}/trials?part={part}")
-        time.sleep(2.0)
+        time.sleep(3.0)
         if part == "worst":
             driver.find_elements(By.CSS_SELECTOR, ".acts button")[0].click()
+        if part == "failures":
+            driver.find_element(By.CSS_SELECTOR, "[data-test=failures]").send_keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN)
         shoot(driver, folder / f"{name}.png")
 
 
@@ -138,18 +127,12 @@ def main(names: list[str]) -> None:
                     driver.find_elements(By.CSS_SELECTOR, "details summary")[1].click()
                     driver.execute_script(TO_SECOND_ARRAY)
                 shoot(driver, folder / f"{name}.png")
-        for part in ("sheet", "arrangement"):
-            if not names or f"bank-{part}" in names:
-                driver.get(f"{pages['bank']}?part={part}")
-                shoot(driver, folder / f"bank-{part}.png")
+        if not names or "bank-arrangement" in names:
+            driver.get(f"{pages['bank']}?part=arrangement")
+            shoot(driver, folder / "bank-arrangement.png")
         transfer(driver, folder, app, design_id, names)
         wiring(driver, folder, app, names)
         trials(driver, folder, app, design_id, names)
-        if not names or "loads-sheet" in names:
-            driver.get(pages["loads"])
-            time.sleep(0.8)
-            driver.execute_script(PASTE, SHEET)
-            shoot(driver, folder / "loads-sheet.png")
         if not names or "loads-night" in names:
             driver.get(pages["loads"])
             time.sleep(0.8)

@@ -19,6 +19,11 @@ def degrees(design: Design, temp_c: float) -> str:
     return f"{round(temp_c * 1.8 + 32, 1):g} °F" if _in_us_units(design) else f"{temp_c:g} °C"
 
 
+def temperature_step_text(design: Design, step_k: float) -> str:
+    """A difference of temperatures for a sentence."""
+    return f"{round(step_k * 1.8, 1):g} °F" if _in_us_units(design) else f"{step_k:g} °C"
+
+
 def volume(design: Design, volume_l: float) -> tuple[float, str]:
     """Fuel as a number and its unit."""
     return (volume_l / LITRES_A_GALLON, "gal") if _in_us_units(design) else (volume_l, "L")
@@ -28,6 +33,11 @@ def volume_text(design: Design, volume_l: float) -> str:
     """Fuel for a sentence, to a tenth of a gallon or litre, or a hundredth below one."""
     value, unit = volume(design, volume_l)
     return f"{round(value, 1 if value >= 1 else 2):g} {unit}"
+
+
+def can_of_fuel(design: Design) -> float:
+    """What a usual can of fuel holds [L]: five gallons, or twenty litres. Common practice, no source."""
+    return 5 * LITRES_A_GALLON if _in_us_units(design) else 20.0
 
 
 def wind_speed(design: Design, speed_m_s: float) -> tuple[float, str]:

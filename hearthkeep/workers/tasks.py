@@ -21,7 +21,7 @@ from hearthkeep.core.numbers import commas_of
 from hearthkeep.core.prove import Proof, prove
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.transfer import Balance, balance
-from hearthkeep.core.trials import Reach
+from hearthkeep.core.trials import Failures, OneMoreOfEach, Reach, one_more_of_each, single_failures
 from hearthkeep.core.whatif import (
     Advice,
     GeneratorChoice,
@@ -59,6 +59,8 @@ from hearthkeep.exchange import (
 from hearthkeep.store import MODELS, SHEETS, Checked, Summary, UnitKind, WeatherYears, engine_for
 
 _ASSESSMENT = TypeAdapter(Assessment)
+_FAILURES = TypeAdapter(Failures)
+_ONE_MORE = TypeAdapter(OneMoreOfEach)
 _PROOF = TypeAdapter(Proof)
 _SUN_YEAR = TypeAdapter(SunYear)
 _CHOICES = TypeAdapter(tuple[GeneratorChoice, ...])
@@ -167,6 +169,18 @@ def tried(body: bytes, reach: Reach) -> bytes:
     """The design against an outage from every hour of its weather year."""
     document = read_design(body)
     return _PROOF.dump_json(prove(document, _year_of(document), reach=reach))
+
+
+def failed(body: bytes) -> bytes:
+    """The design with one thing wrong, for each that may be."""
+    document = read_design(body)
+    return _FAILURES.dump_json(single_failures(document, _year_of(document)))
+
+
+def with_one_more(body: bytes) -> bytes:
+    """The design with one more of each part."""
+    document = read_design(body)
+    return _ONE_MORE.dump_json(one_more_of_each(document, _year_of(document)))
 
 
 def ranked(body: bytes, units: list[LibraryInverter], most: int) -> bytes:

@@ -1,7 +1,7 @@
 """Trials over the interface."""
 
 from hearthkeep.core.prove import prove
-from hearthkeep.core.trials import Reach
+from hearthkeep.core.trials import Reach, one_more_of_each, single_failures
 from tests.support.api import ApiTest
 from tests.support.designs import birchrow
 
@@ -24,3 +24,16 @@ class OverTheYear(ApiTest):
         document["outage"]["duration_h"] = 1e9
         answer = self.ask(document)
         self.assertEqual((answer.status_code, answer.json()["problems"][0]["field"]), (422, "outage.duration_h"))
+
+    def test_failures_and_one_more_are_the_cores(self):
+        document = birchrow().model_dump(mode="json")
+        answer = self.client.post("/api/trials/failures", json=document).json()
+        self.assertEqual(
+            [failure["key"] for failure in answer["failures"]],
+            [failure.key for failure in single_failures(birchrow()).failures],
+        )
+        answer = self.client.post("/api/trials/one-more", json=document).json()
+        self.assertEqual(
+            [part["gained_h"] for part in answer["parts"]],
+            [part.gained_h for part in one_more_of_each(birchrow()).parts],
+        )

@@ -7,7 +7,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from hearthkeep.core.design import read_design
-from hearthkeep.core.trials import trials
+from hearthkeep.core.trials import one_more_of_each, single_failures, trials
 from tests.support.live import BrowserTest
 
 #: What a save gives the browser, instead of a file: its name and its text.
@@ -81,3 +81,18 @@ class OverTheYear(BrowserTest):
         self.the("[data-test=rail-trials]").click()
         self.until(lambda: not self.all("[data-test=old]") and self.shown() > before)
         self.assertNotIn("was", self.the("[data-test=rail-trials]").text)
+
+    def test_failures_are_read_by_keys_and_one_more_stands_in_a_table(self):
+        self.fresh("trials?part=failures")
+        expected = single_failures(read_design(json.dumps(self.birchrow)))
+        ladder = self.the("[data-test=failures]")
+        self.until(lambda: len(self.all("[data-test^=failure-][data-test*=':'], [data-test=failure-bank]")) > 1)
+        ladder.send_keys(Keys.ARROW_DOWN)
+        ladder.send_keys(Keys.ARROW_DOWN)
+        reading = self.the("[data-test=failure-reading]").text
+        self.assertIn(expected.failures[1].title, reading)
+        self.assertIn(expected.failures[1].assumes, reading)
+        self.the("[data-part=more]").click()
+        parts = one_more_of_each(read_design(json.dumps(self.birchrow))).parts
+        self.until(lambda: len(self.all("[data-test=one-more] tbody tr")) == len(parts))
+        self.assertIn(parts[0].title, self.all("[data-test=one-more] tbody tr")[0].text)

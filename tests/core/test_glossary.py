@@ -15,7 +15,7 @@ GLOSSARY = (Path(__file__).parents[2] / "docs" / "GLOSSARY.md").read_text(encodi
 PLAIN_ENDS = ("factor", "factors", "exponent", "ratio", "efficiency", "loss", "density", "part")
 #: Numbers whose unit their neighbours give (a term of a working, a column of a table), counts, money, and pure numbers.
 PLAIN_NAMES = {
-    *("value", "asked", "per_string", "table", "watts", "events", "by_kind"),
+    *("value", "amount", "asked", "per_string", "table", "watts", "events", "by_kind"),
     *("price", "total", "quantity", "cycles", "cycles_per_year", "multiple", "scale", "airmass", "effective_strings"),
     # Places in a picture.
     *("x", "y"),

@@ -1,7 +1,10 @@
 """Trials: the outage lived from every hour of the weather year, and what comes of it."""
 
 from hearthkeep.core.trials.carried import CarriedCell, EnduranceCurve, lasts_at_least_h
+from hearthkeep.core.trials.failures import Failure, Failures, Spare, single_failures
 from hearthkeep.core.trials.lived import Lived, all_starts, end_matters, live
+from hearthkeep.core.trials.one_more import OneMore, OneMoreOfEach, one_more_of_each
+from hearthkeep.core.trials.outlook import Outlook
 from hearthkeep.core.trials.parts import Part, parts_of
 from hearthkeep.core.trials.report import (
     MOST_STARTS_FRAC,
@@ -17,10 +20,16 @@ __all__ = [
     "MOST_STARTS_FRAC",
     "CarriedCell",
     "EnduranceCurve",
+    "Failure",
+    "Failures",
     "Lived",
+    "OneMore",
+    "OneMoreOfEach",
+    "Outlook",
     "Part",
     "Reach",
     "SmallStrip",
+    "Spare",
     "TrialYear",
     "Trials",
     "WorstStart",
@@ -29,8 +38,10 @@ __all__ = [
     "end_matters",
     "lasts_at_least_h",
     "live",
+    "one_more_of_each",
     "parts_of",
     "share_text",
+    "single_failures",
     "trial_year",
     "trials",
 ]

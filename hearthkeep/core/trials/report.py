@@ -5,7 +5,6 @@ from __future__ import annotations
 from calendar import month_name
 from dataclasses import dataclass
 from enum import StrEnum
-from math import ceil
 
 from hearthkeep.core.design import Design
 from hearthkeep.core.figure import Figure, Term
@@ -21,7 +20,7 @@ from hearthkeep.core.trials.carried import (
 )
 from hearthkeep.core.trials.lived import Lived, end_matters, live
 from hearthkeep.core.trials.worst import WorstStart, worst_starts
-from hearthkeep.core.trials.year import TrialYear, trial_year
+from hearthkeep.core.trials.year import TrialYear, planned_length_h, trial_year
 
 
 class Reach(StrEnum):
@@ -74,11 +73,6 @@ class Trials:
     verdict: str
     #: How the figures come about, by key: keep, life, half, most, worst.
     figures: dict[str, Figure]
-
-
-def planned_length_h(design: Design) -> float:
-    """Length of the planned outage in whole hours, rounded up [h]."""
-    return float(max(1, ceil(design.outage.duration_h - 1e-9)))
 
 
 def trials(design: Design, given: WeatherYear | None = None, *, reach: Reach = Reach.WEEK) -> Trials:

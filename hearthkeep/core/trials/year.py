@@ -115,6 +115,11 @@ def _by_hour_w(clock: Clock, given: Given, days: int) -> Floats:
     return np.array([hourly_mean_w(clock.hour[day], clock.length_h[day], given.sun.offered_w[day]) for day in steps])
 
 
+def planned_length_h(design: Design) -> float:
+    """Length of the planned outage in whole hours, rounded up [h]."""
+    return float(max(1, ceil(design.outage.duration_h - 1e-9)))
+
+
 def begun(design: Design, start: datetime, duration_h: float) -> Design:
     """The design with its outage begun at another moment under the weather year; who is at home on which day stays."""
     outage = design.outage.model_copy(

@@ -7,7 +7,8 @@ from hearthkeep.core.whatif.circuit_price import circuit_price
 from hearthkeep.core.whatif.generator_sizes import GeneratorChoice, generator_choices
 from hearthkeep.core.whatif.habits import Habits
 from hearthkeep.core.whatif.load_prices import LoadPrices, load_prices
-from hearthkeep.core.whatif.one_failed import OneFailed, one_failed
+from hearthkeep.core.whatif.one_failed import OneFailed, one_failed, without_one
+from hearthkeep.core.whatif.panels import with_panels
 from hearthkeep.core.whatif.priced import PriceInHours
 from hearthkeep.core.whatif.prices import Prices, prices_of
 from hearthkeep.core.whatif.ranking import RankedInverter, rank_inverters
@@ -33,4 +34,6 @@ __all__ = [
     "one_failed",
     "prices_of",
     "rank_inverters",
+    "with_panels",
+    "without_one",
 ]

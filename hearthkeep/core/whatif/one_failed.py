@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
-from hearthkeep.core.design import Inverter, Tier
+from hearthkeep.core.design import Design, Tier
 from hearthkeep.core.inverter import off_hours
 from hearthkeep.core.inverter.fit import AC_TIERS
 from hearthkeep.core.loads import table_from
-from hearthkeep.core.outage import PreparedOutage, Scene, with_other_watts
+from hearthkeep.core.outage import PreparedOutage, with_other_watts
+from hearthkeep.core.whatif.panels import with_panels
 
 #: Life and Keep, the first two tiers.
 KEPT = 2
@@ -35,8 +36,10 @@ def one_failed(prepared: PreparedOutage) -> OneFailed | None:
     inverter = prepared.entered.inverter
     if inverter.rated_w == 0:
         return None
-    left = prepared.with_parts({"inverter": _one_fewer(inverter)})
-    left = replace(left, scene=_without_its_sun(prepared, units=inverter.units))
+    poorer = without_one(prepared.entered)
+    left = prepared.with_parts({"inverter": poorer.inverter.together, "charging": poorer.charging})
+    if any(controller.built_in for controller in poorer.charging.controllers):
+        left = left.with_scene(with_other_watts(left.scene, left.design, left.rating))
     # Hours in which it is switched off anyway lose nothing.
     on = ~off_hours(left.design.inverter, len(left.scene.kinds))
     fits = left.house.fits[on, -1, AC_TIERS].min(initial=len(Tier))
@@ -53,31 +56,20 @@ def one_failed(prepared: PreparedOutage) -> OneFailed | None:
     )
 
 
-def _one_fewer(inverter: Inverter) -> Inverter:
-    """All but one of the units as one inverter; nothing where it is the only one."""
-    if inverter.units == 1:
-        return inverter.model_copy(update={"rated_w": 0.0, "surge_w": 0.0, "idle_w": 0.0})
-    return inverter.of_units(inverter.units - 1)
-
-
-def _without_its_sun(prepared: PreparedOutage, *, units: int) -> Scene:
-    """The scene with what the failed unit's own solar inputs no longer give; loads keep their hours."""
-    design, scene = prepared.design, prepared.scene
-    controllers = design.charging.controllers
-    if not any(controller.built_in for controller in controllers):
-        return scene
-    left = (units - 1) / units
+def without_one(design: Design) -> Design:
+    """A design as it was entered with one inverter fewer, and without its part of the solar inputs built into them."""
+    inverter, controllers = design.inverter, design.charging.controllers
+    own = {array.id for controller in controllers if controller.built_in for array in controller.arrays}
+    left = (inverter.units - 1) / inverter.units
+    poorer = with_panels(design, own, left).charging
     kept = tuple(
-        controller.model_copy(
-            update={
-                "output_a": controller.output_a * left,
-                "arrays": tuple(array.model_copy(update={"stc_w": array.stc_w * left}) for array in controller.arrays),
-            }
-        )
-        if controller.built_in
-        else controller
-        for controller in controllers
+        controller.model_copy(update={"output_a": controller.output_a * left}) if controller.built_in else controller
+        for controller in poorer.controllers
     )
-    charging = design.charging.model_copy(update={"controllers": kept})
-    poorer = with_other_watts(scene, design.model_copy(update={"charging": charging}), prepared.rating)
-    return replace(poorer, kinds=scene.kinds, kind_of_step=scene.kind_of_step, row=scene.row)
+    fewer = {"units": inverter.units - 1} if inverter.units > 1 else {"rated_w": 0.0, "surge_w": 0.0, "idle_w": 0.0}
+    return design.model_copy(
+        update={
+            "inverter": inverter.model_copy(update=fewer),
+            "charging": poorer.model_copy(update={"controllers": kept}),
+        }
+    )

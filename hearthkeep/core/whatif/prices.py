@@ -6,10 +6,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from hearthkeep.core.design import MOST_STRINGS, Array, Design
+from hearthkeep.core.design import MOST_STRINGS
 from hearthkeep.core.outage import PreparedOutage, Run, with_other_watts
 from hearthkeep.core.sources import STEADY
 from hearthkeep.core.whatif.each_load_out import each_load_out
+from hearthkeep.core.whatif.panels import with_panels
 from hearthkeep.core.whatif.priced import Measured, PriceInHours, measured
 
 #: The night in which the inverter could be switched off, as [from, to) hours of the day.
@@ -77,29 +78,8 @@ def prices_of(prepared: PreparedOutage, run: Run) -> Prices:
 
 def _with_watts(prepared: PreparedOutage, array_id: str, factor: float) -> PreparedOutage:
     """The outage with one array's panels multiplied."""
-    design = _multiplied(prepared.design, array_id, factor)
+    design = with_panels(prepared.design, {array_id}, factor)
     return prepared.with_scene(with_other_watts(prepared.scene, design, prepared.rating))
-
-
-def _multiplied(design: Design, array_id: str, factor: float) -> Design:
-    def multiplied(arrays: tuple[Array, ...]) -> tuple[Array, ...]:
-        return tuple(
-            array.model_copy(update={"stc_w": array.stc_w * factor}) if array.id == array_id else array
-            for array in arrays
-        )
-
-    unit = design.charging.grid_tied
-    controllers = tuple(
-        controller.model_copy(update={"arrays": multiplied(controller.arrays)})
-        for controller in design.charging.controllers
-    )
-    charging = design.charging.model_copy(
-        update={
-            "controllers": controllers,
-            "grid_tied": unit and unit.model_copy(update={"arrays": multiplied(unit.arrays)}),
-        }
-    )
-    return design.model_copy(update={"charging": charging})
 
 
 def _without_source(prepared: PreparedOutage, key: str) -> PreparedOutage:

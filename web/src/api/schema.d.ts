@@ -994,6 +994,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/failures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Failures
+         * @description The planned outage and the year's with one thing wrong, for each that may be, the worst first.
+         */
+        post: operations["try_failures_api_trials_failures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/one-more": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try One More
+         * @description The planned outage and the year's with one more of each part, in hours, starts and per money.
+         */
+        post: operations["try_one_more_api_trials_one_more_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -2420,6 +2460,39 @@ export interface components {
          */
         EventKind: "dropped" | "returned" | "overloaded" | "fits_again" | "cut_off" | "full" | "dark" | "back_on" | "generator_on" | "generator_off" | "inverter_back" | "array_cut" | "array_back" | "switched_over";
         /**
+         * Failure
+         * @description One thing wrong, and what the house comes to then.
+         */
+        Failure: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Assumes */
+            assumes: string;
+            outlook: components["schemas"]["Outlook"];
+            /** Lost H */
+            lost_h: number;
+            /** Lost Frac */
+            lost_frac: number;
+            /** Chance Frac */
+            chance_frac: number | null;
+            /** Mean Carried H */
+            mean_carried_h: number | null;
+            spare: components["schemas"]["Spare"] | null;
+        };
+        /**
+         * Failures
+         * @description Every single failure that a design knows, the worst first.
+         */
+        Failures: {
+            /** Duration H */
+            duration_h: number;
+            sound: components["schemas"]["Outlook"];
+            /** Failures */
+            failures: components["schemas"]["Failure"][];
+        };
+        /**
          * Fate
          * @description What becomes of a circuit or a load.
          * @enum {string}
@@ -3662,6 +3735,40 @@ export interface components {
             legend: components["schemas"]["LegendEntry"][];
         };
         /**
+         * OneMore
+         * @description One part more, and what that brings.
+         */
+        OneMore: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            outlook: components["schemas"]["Outlook"];
+            /** Gained H */
+            gained_h: number;
+            /** Gained Frac */
+            gained_frac: number;
+            /** Amount */
+            amount: number;
+            /** Unit */
+            unit: string;
+            /** Price */
+            price: number | null;
+            /** Gained H Per 100 */
+            gained_h_per_100: number | null;
+            /** Gained Frac Per 100 */
+            gained_frac_per_100: number | null;
+        };
+        /**
+         * OneMoreOfEach
+         * @description Every part that may be had once more, that with the most starts gained first.
+         */
+        OneMoreOfEach: {
+            now: components["schemas"]["Outlook"];
+            /** Parts */
+            parts: components["schemas"]["OneMore"][];
+        };
+        /**
          * Outage
          * @description The outage as data: when, how long, under which skies, and who is at home.
          */
@@ -3759,6 +3866,22 @@ export interface components {
             series: components["schemas"]["Series"];
             /** Start */
             start: string;
+        };
+        /**
+         * Outlook
+         * @description Hours and shares of a design.
+         */
+        Outlook: {
+            /** Carried H */
+            carried_h: number;
+            /** Life Carried H */
+            life_carried_h: number;
+            /** Dark For H */
+            dark_for_h: number;
+            /** Keep Frac */
+            keep_frac: number;
+            /** Life Frac */
+            life_frac: number;
         };
         /**
          * Output
@@ -4564,6 +4687,20 @@ export interface components {
             price: number | null;
             /** Price Per Dark Kwh */
             price_per_dark_kwh: number | null;
+        };
+        /**
+         * Spare
+         * @description What keeping one of the failed part at hand would buy.
+         */
+        Spare: {
+            /** Name */
+            name: string;
+            /** Price */
+            price: number | null;
+            /** Hours H */
+            hours_h: number;
+            /** Starts Frac */
+            starts_frac: number;
         };
         /**
          * SpeedSetting
@@ -7883,6 +8020,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Proof"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_failures_api_trials_failures_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Failures"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_one_more_api_trials_one_more_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneMoreOfEach"];
                 };
             };
             /** @description Refused, with the reason */

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 /** The design against an outage from every hour of its weather year. */
-import { useDebounceFn } from '@vueuse/core'
 import { storeToRefs } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 
 import { useDesign } from '@/design/store'
 import ChoiceField from '@/fields/ChoiceField.vue'
@@ -10,19 +9,24 @@ import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { calendarMoment, count, hours, sharePercent, unbroken } from '@/shared/format'
 import TabRow from '@/shared/TabRow.vue'
 
+import AskedAnew from './AskedAnew.vue'
 import CarriedMap from './CarriedMap.vue'
 import EnduranceCurve from './EnduranceCurve.vue'
+import FailureLadder from './FailureLadder.vue'
+import OneMoreTable from './OneMoreTable.vue'
 import { useTrials } from './trials'
 import { lengthText, type Whom } from './words'
 import WorstStarts from './WorstStarts.vue'
 
 const { document } = storeToRefs(useDesign())
 const store = useTrials()
-const { trials, isCurrent, isBusy, trouble, reach } = storeToRefs(store)
+const { trials, reach } = storeToRefs(store)
 const PARTS = [
   { key: 'map', title: 'By month' },
   { key: 'curve', title: 'How long it lasts' },
   { key: 'worst', title: 'Worst starts' },
+  { key: 'failures', title: 'One thing wrong' },
+  { key: 'more', title: 'One more of each' },
 ] as const
 const REACHES = [
   { value: 'week', title: 'Up to a week' },
@@ -35,10 +39,6 @@ const WHOM = [
 const part = ref('map')
 const whom = ref<Whom>('keep')
 
-const askSoon = useDebounceFn(() => store.ask(), 150)
-watch([document, reach], () => void askSoon())
-void store.ask()
-
 const longest_h = computed(() => trials.value?.lengths_h.at(-1) ?? 0)
 /** Beyond the longest outage nothing is known. */
 const lasting = (time_h: number) =>
@@ -47,14 +47,10 @@ const lasting = (time_h: number) =>
 
 <template>
   <div v-if="document" class="trials">
-    <p v-if="trouble" class="bad" role="alert">{{ trouble }}</p>
-    <p v-else-if="!trials" class="lesser" role="status">Living through the year …</p>
+    <AskedAnew :answer="store" :has="trials !== null" :variant="reach" doing="Living through the year" />
     <template v-if="trials">
       <p class="verdict" data-test="verdict">
         {{ unbroken(trials.verdict) }}
-        <span v-if="!isCurrent" class="lesser" role="status" data-test="old">
-          {{ isBusy ? 'The design has changed: being lived again.' : 'Of an earlier state of the design.' }}
-        </span>
       </p>
       <dl class="facts" data-test="trial-facts">
         <div>
@@ -104,10 +100,9 @@ const lasting = (time_h: number) =>
           </dd>
         </div>
       </dl>
-      <div class="choices">
-        <TabRow v-model="part" :parts="PARTS" label="Trials" class="tabs" />
+      <TabRow v-model="part" :parts="PARTS" label="Trials" />
+      <div v-show="part === 'map' || part === 'curve'" class="choices">
         <ChoiceField
-          v-show="part !== 'worst'"
           label="Who is carried"
           :value="whom"
           :choices="WHOM"
@@ -115,7 +110,6 @@ const lasting = (time_h: number) =>
           @change="whom = $event as Whom"
         />
         <ChoiceField
-          v-show="part !== 'worst'"
           label="Lengths"
           :value="reach"
           :choices="REACHES"
@@ -125,7 +119,9 @@ const lasting = (time_h: number) =>
       </div>
       <CarriedMap v-if="part === 'map'" :trials="trials" :whom="whom" />
       <EnduranceCurve v-else-if="part === 'curve'" :trials="trials" :whom="whom" />
-      <WorstStarts v-else :trials="trials" />
+      <WorstStarts v-else-if="part === 'worst'" :trials="trials" />
+      <FailureLadder v-else-if="part === 'failures'" />
+      <OneMoreTable v-else />
     </template>
   </div>
 </template>
@@ -134,11 +130,6 @@ const lasting = (time_h: number) =>
 .verdict {
   margin: 0 0 10px;
   max-width: 96ch;
-}
-
-.bad {
-  color: var(--wine);
-  font-weight: 700;
 }
 
 .facts {
@@ -155,23 +146,8 @@ const lasting = (time_h: number) =>
 
 .choices {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 150px 150px;
+  grid-template-columns: repeat(2, minmax(0, 170px));
   gap: 12px;
-  align-items: end;
   margin-bottom: 8px;
-}
-
-.choices .tabs {
-  margin: 0;
-}
-
-@media (max-width: 640px) {
-  .choices {
-    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  }
-
-  .choices .tabs {
-    grid-column: 1 / -1;
-  }
 }
 </style>
