@@ -18,6 +18,7 @@ from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design, LibraryInverter, Load, Practice, read_design
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.numbers import commas_of
+from hearthkeep.core.outage import prepare
 from hearthkeep.core.prove import Proof, prove
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.transfer import Balance, balance
@@ -28,11 +29,13 @@ from hearthkeep.core.whatif import (
     LoadPrices,
     PriceInHours,
     RankedInverter,
+    RationPlan,
     advise,
     circuit_price,
     generator_choices,
     load_prices,
     rank_inverters,
+    ration,
 )
 from hearthkeep.core.wiring import WiringSheet, wiring_sheet
 from hearthkeep.core.yearly import SunYear, sun_year
@@ -59,6 +62,7 @@ from hearthkeep.exchange import (
 from hearthkeep.store import MODELS, SHEETS, Checked, Summary, UnitKind, WeatherYears, engine_for
 
 _ASSESSMENT = TypeAdapter(Assessment)
+_RATION = TypeAdapter(RationPlan)
 _FAILURES = TypeAdapter(Failures)
 _ONE_MORE = TypeAdapter(OneMoreOfEach)
 _PROOF = TypeAdapter(Proof)
@@ -181,6 +185,12 @@ def with_one_more(body: bytes) -> bytes:
     """The design with one more of each part."""
     document = read_design(body)
     return _ONE_MORE.dump_json(one_more_of_each(document, _year_of(document)))
+
+
+def rationed(body: bytes) -> bytes:
+    """The schedule of the loads that makes it last."""
+    document = read_design(body)
+    return _RATION.dump_json(ration(prepare(document, _year_of(document))))
 
 
 def ranked(body: bytes, units: list[LibraryInverter], most: int) -> bytes:

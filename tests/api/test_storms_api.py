@@ -1,6 +1,9 @@
 """Storms to start from over the interface."""
 
+from hearthkeep.core.outage import prepare
+from hearthkeep.core.whatif import ration
 from tests.support.api import ApiTest
+from tests.support.designs import birchrow
 
 
 class UsualStorms(ApiTest):
@@ -19,3 +22,11 @@ class UsualStorms(ApiTest):
             answer = self.ask(**query)
             self.assertEqual(answer.status_code, 422)
             self.assertIn(field, answer.json()["problems"][0]["field"])
+
+
+class MakeItLast(ApiTest):
+    def test_the_plan_is_the_cores(self):
+        answer = self.client.post("/api/ration", json=birchrow().model_dump(mode="json")).json()
+        plan = ration(prepare(birchrow()))
+        self.assertEqual(answer["given_up_keep_wh"], plan.given_up_keep_wh)
+        self.assertEqual([row["path"] for row in answer["loads"]], [row.path for row in plan.loads])

@@ -37,3 +37,22 @@ class StartFrom(BrowserTest):
         self.button("One night").click()
         self.until(lambda: self.outage(design_id)["sky_from"] == "by_hand")
         self.until(lambda: self.pressed() == ["One night"])
+
+
+class MakeItLast(BrowserTest):
+    def test_the_plan_is_found_shown_and_taken_as_one_edit(self):
+        design_id = self.fresh("storm")
+        before = self.hours()
+        self.button("Find what to leave off, and when").click()
+        self.the("[data-test=ration] tbody tr")
+        self.assertIn("Carried 72 h instead of 28 h 18", self.the("[data-test=ration-said]").text)
+        self.the("[data-test=try-ration]").click()
+        self.until_hours(lambda hours: hours == 72)
+        self.until(lambda: "carried as it is" in self.the("[data-test=make-it-last]").text)
+        self.until_saved()
+        hours = {
+            load["id"]: load["hours"] for load in self.app.ask("GET", f"api/designs/{design_id}")["document"]["loads"]
+        }
+        self.assertIn([], hours.values())
+        self.driver.find_element(By.TAG_NAME, "body").send_keys(Keys.CONTROL, "z")
+        self.until_hours(lambda hours: hours == before)

@@ -12,6 +12,7 @@ from hearthkeep.core.whatif.panels import with_panels
 from hearthkeep.core.whatif.priced import PriceInHours
 from hearthkeep.core.whatif.prices import Prices, prices_of
 from hearthkeep.core.whatif.ranking import RankedInverter, rank_inverters
+from hearthkeep.core.whatif.rationing import RationedLoad, Rationing, RationPlan, ration
 
 __all__ = [
     "Advice",
@@ -23,6 +24,9 @@ __all__ = [
     "PriceInHours",
     "Prices",
     "RankedInverter",
+    "RationPlan",
+    "RationedLoad",
+    "Rationing",
     "SourceValue",
     "SteadySum",
     "advise",
@@ -34,6 +38,7 @@ __all__ = [
     "one_failed",
     "prices_of",
     "rank_inverters",
+    "ration",
     "with_panels",
     "without_one",
 ]

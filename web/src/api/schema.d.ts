@@ -974,6 +974,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make It Last
+         * @description Which loads to leave off in which hours, so that Life and then Keep are carried with the least given up.
+         */
+        post: operations["make_it_last_api_ration_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials": {
         parameters: {
             query?: never;
@@ -4151,6 +4171,56 @@ export interface components {
             headroom_frac: number;
             /** Remark */
             remark: string;
+        };
+        /**
+         * RationPlan
+         * @description How the loads are made to last.
+         */
+        RationPlan: {
+            /** Duration H */
+            duration_h: number;
+            /** Carried Now H */
+            carried_now_h: number;
+            /** Carried Then H */
+            carried_then_h: number;
+            /** Is Carried */
+            is_carried: boolean;
+            /** Loads */
+            loads: components["schemas"]["RationedLoad"][];
+            /** Given Up Keep Wh */
+            given_up_keep_wh: number;
+            /** Given Up Ease Wh */
+            given_up_ease_wh: number;
+            /** Missing Wh */
+            missing_wh: number;
+            /** Missing W */
+            missing_w: number;
+        };
+        /**
+         * RationedLoad
+         * @description A load that a plan leaves off in some hours.
+         */
+        RationedLoad: {
+            /** Load Id */
+            load_id: string;
+            /** Name */
+            name: string;
+            /** Tier */
+            tier: string;
+            /** Hours Now */
+            hours_now: [
+                number,
+                number
+            ][];
+            /** Hours Then */
+            hours_then: [
+                number,
+                number
+            ][];
+            /** Path */
+            path: string;
+            /** Given Up Wh */
+            given_up_wh: number;
         };
         /**
          * Reach
@@ -7976,6 +8046,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UsualStorm"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_it_last_api_ration_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RationPlan"];
                 };
             };
             /** @description Refused, with the reason */

@@ -9,6 +9,7 @@ import QuantityField from '@/fields/QuantityField.vue'
 import { elevation, temperature } from '@/fields/units'
 import WordsField from '@/fields/WordsField.vue'
 
+import MakeItLast from './MakeItLast.vue'
 import PlaceField from './PlaceField.vue'
 import SkyTable from './SkyTable.vue'
 import StartField from './StartField.vue'
@@ -63,6 +64,7 @@ function setService(service: Design['site']['service']): void {
       </div>
       <SkyTable />
     </section>
+    <MakeItLast />
     <section>
       <h2>Site</h2>
       <div class="fields">
