@@ -86,8 +86,18 @@ export const useDesign = defineStore('design', () => {
     replace(changes.reduce((next, change) => withValue(next, change.path, change.value), document.value))
   }
 
+  /** The steps under way: one pressed while another is under way is taken after it, not instead of it. */
+  let stepping: Promise<void> = Promise.resolve()
+  function step(direction: 'undo' | 'redo'): Promise<void> {
+    stepping = stepping.then(
+      () => stepOnce(direction),
+      () => stepOnce(direction),
+    )
+    return stepping
+  }
+
   /** Go back or forward through the saved states. Work that cannot be saved is undone by going back to the saved. */
-  async function step(direction: 'undo' | 'redo'): Promise<void> {
+  async function stepOnce(direction: 'undo' | 'redo'): Promise<void> {
     if (state.conflict.value || saveState.value === 'gone' || !savedDocument.value) return
     if (isDirty.value && saveState.value === 'invalid') {
       if (direction === 'undo') discardUnsaved()
