@@ -16,6 +16,7 @@ STEPS = (
     *(f"charging?part={part}" for part in ("day", "year", "generator", "grid", "others", "stages")),
     "transfer",
     *(f"transfer?part={part}" for part in ("device", "panel", "order", "drill")),
+    *(f"trials?part={part}" for part in ("map", "curve", "worst", "failures", "more")),
 )
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 #: Two roofs, known panels, shade, a generator and wind.
@@ -25,6 +26,11 @@ SETTLED = {
     "charging?part=year": "[data-test=months]",
     "charging?part=others": "[data-test=habits]",
     "transfer": "[data-test=advice]",
+    "trials?part=map": "[data-test=carried-map] svg",
+    "trials?part=curve": "[data-test=chart-plot] svg",
+    "trials?part=worst": "[data-test=worst]",
+    "trials?part=failures": "[data-test=failures] svg",
+    "trials?part=more": "[data-test=one-more]",
 }
 LONG = "A very long name of a thing that somebody typed without thinking of the width of any column, 1/3 hp, left of the door"
 

@@ -122,6 +122,11 @@ class Report(unittest.TestCase):
         titles = {curve.key: curve.title for curve in trials(design).curves}
         self.assertEqual((titles["summer"], titles["winter"]), ("Dec to Feb, summer", "Jun to Aug, winter"))
 
+    def test_a_house_that_asks_for_nothing_is_not_called_carried(self):
+        proof = prove(simple(load("tv", 50.0, tier="ease")))
+        self.assertIn("nothing to carry", proof.trials.verdict)
+        self.assertNotIn("TRIALS_CARRIED", [finding.code for finding in proof.findings])
+
     def test_the_verdict_says_all_none_and_some(self):
         always, never = simple(load("a", 1.0)), simple(load("a", 900.0, supply="dc", tier="life"))
         self.assertIn("from every hour of the year", trials(always).verdict)

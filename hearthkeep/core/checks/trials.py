@@ -89,7 +89,7 @@ def life_goes_dark(proved: Proved) -> Iterator[Finding]:
 def well_carried(proved: Proved) -> Iterator[Finding]:
     """Nearly every start is carried."""
     trials = proved.trials
-    if trials.keep_frac < MOST_STARTS_FRAC:
+    if trials.keep_frac < MOST_STARTS_FRAC or not trials.is_asked:
         return
     yield Finding(
         code="TRIALS_CARRIED",

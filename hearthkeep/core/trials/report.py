@@ -69,6 +69,8 @@ class Trials:
     #: Half of all starts, and nearly all, last at least so long, at most the longest length [h].
     half_last_h: float
     most_last_h: float
+    #: Whether anything of Life or Keep asks at all.
+    is_asked: bool
     #: What it comes to, in one or two sentences.
     verdict: str
     #: How the figures come about, by key: keep, life, half, most, worst.
@@ -103,7 +105,10 @@ def trials(design: Design, given: WeatherYear | None = None, *, reach: Reach = R
         planned_carried_h=_planned_carried_h(design, given),
         half_last_h=lasts_at_least_h(longest.carried_h, 0.5),
         most_last_h=lasts_at_least_h(longest.carried_h, MOST_STARTS_FRAC),
-        verdict=_verdict(cells, planned_h),
+        is_asked=_is_asked(year),
+        verdict=_verdict(cells, planned_h)
+        if _is_asked(year)
+        else "Nothing of Life or Keep is entered: nothing to carry.",
         figures=_figures(year, planned, longest, whole, worst),
     )
 
@@ -114,12 +119,17 @@ def _planned_carried_h(design: Design, given: WeatherYear | None) -> float:
     return planned_length_h(design) if dark_h < 0 else dark_h
 
 
+def _is_asked(year: TrialYear) -> bool:
+    """Whether the house asks for Life or Keep in any hour of the base's kinds of day."""
+    return bool((year.base.draws.asked_w[:, :2] > 0.0).any())
+
+
 def _verdict(cells: tuple[CarriedCell, ...], planned_h: float) -> str:
     """The share for the planned length, and the months in which it is least."""
     here = [cell for cell in cells if cell.length_h == planned_h]
     whole = next(cell for cell in here if cell.month is None)
     months = sorted((cell for cell in here if cell.month is not None), key=lambda cell: (cell.keep_frac, cell.month))
-    hours = f"{planned_h:g} hours"
+    hours = f"{planned_h:g} hours" if planned_h != 1 else "one hour"
     if whole.keep_frac == 1.0:
         return f"Life and Keep are carried through {hours} from every hour of the year."
     if whole.keep_frac == 0.0:

@@ -5387,6 +5387,8 @@ export interface components {
             half_last_h: number;
             /** Most Last H */
             most_last_h: number;
+            /** Is Asked */
+            is_asked: boolean;
             /** Verdict */
             verdict: string;
             /** Figures */

@@ -182,7 +182,7 @@ const tableRows = () => [
           </thead>
           <tbody>
             <tr v-for="row in rows" :key="row.key">
-              <td>{{ row.title }}</td>
+              <td class="name">{{ row.title }}</td>
               <td class="number">{{ hours(row.outlook.carried_h) }}</td>
               <td class="number">{{ hours(row.lost_h) }}</td>
               <td class="number">{{ sharePercent(row.outlook.keep_frac) }}</td>
@@ -226,6 +226,10 @@ text {
 .value {
   font-size: 13px;
   fill: var(--ink);
+}
+
+.name {
+  overflow-wrap: anywhere;
 }
 
 .whole {

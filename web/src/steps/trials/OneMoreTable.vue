@@ -44,7 +44,7 @@ const perUnit = (part: OneMore) => (part.unit === 'W' ? 100 : part.unit === 'L' 
           </thead>
           <tbody>
             <tr v-for="part in found.parts" :key="part.key" :data-test="`more-${part.key}`">
-              <td>{{ part.title }}</td>
+              <td class="title">{{ part.title }}</td>
               <td class="number">{{ hoursChange(part.gained_h) }}</td>
               <td class="number">{{ points(part.gained_frac) }}</td>
               <td class="number">
@@ -78,5 +78,11 @@ p {
 
 td {
   white-space: nowrap;
+}
+
+.title {
+  min-width: 150px;
+  white-space: normal;
+  overflow-wrap: anywhere;
 }
 </style>

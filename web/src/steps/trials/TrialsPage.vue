@@ -137,10 +137,12 @@ const lasting = (time_h: number) =>
   margin-bottom: 8px;
 }
 
+.facts dd .lesser {
+  white-space: normal;
+}
+
 .words {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  overflow-wrap: anywhere;
   font-family: var(--hk-text);
 }
 
