@@ -2,6 +2,7 @@
 
 from hearthkeep.exchange.drawing import one_line_svg
 from hearthkeep.exchange.load_sheet import SheetPreview, SheetRow, read_sheet, sheet_rows
+from hearthkeep.exchange.outage_sheet import OutagePreview, read_outages
 from hearthkeep.exchange.panel_sheet import PanelPreview, PanelRow, panel_now, read_schedule, schedule_rows
 from hearthkeep.exchange.tables import (
     Cell,
@@ -22,6 +23,7 @@ __all__ = [
     "MAX_WEATHER_BYTES",
     "Cell",
     "CellProblem",
+    "OutagePreview",
     "PanelPreview",
     "PanelRow",
     "SheetError",
@@ -33,6 +35,7 @@ __all__ = [
     "WiringTable",
     "one_line_svg",
     "panel_now",
+    "read_outages",
     "read_schedule",
     "read_sheet",
     "read_text",

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import gc
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -22,7 +23,15 @@ from hearthkeep.core.outage import prepare
 from hearthkeep.core.prove import Proof, prove
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.transfer import Balance, balance
-from hearthkeep.core.trials import Failures, OneMoreOfEach, Reach, one_more_of_each, single_failures
+from hearthkeep.core.trials import (
+    Failures,
+    OneMoreOfEach,
+    Reach,
+    Reliability,
+    one_more_of_each,
+    reliability,
+    single_failures,
+)
 from hearthkeep.core.whatif import (
     Advice,
     GeneratorChoice,
@@ -40,12 +49,14 @@ from hearthkeep.core.whatif import (
 from hearthkeep.core.wiring import WiringSheet, wiring_sheet
 from hearthkeep.core.yearly import SunYear, sun_year
 from hearthkeep.exchange import (
+    OutagePreview,
     PanelPreview,
     SheetPreview,
     UnitSheet,
     WiringTable,
     one_line_svg,
     panel_now,
+    read_outages,
     read_schedule,
     read_sheet,
     read_text,
@@ -65,6 +76,7 @@ _ASSESSMENT = TypeAdapter(Assessment)
 _RATION = TypeAdapter(RationPlan)
 _FAILURES = TypeAdapter(Failures)
 _ONE_MORE = TypeAdapter(OneMoreOfEach)
+_RELIABILITY = TypeAdapter(Reliability)
 _PROOF = TypeAdapter(Proof)
 _SUN_YEAR = TypeAdapter(SunYear)
 _CHOICES = TypeAdapter(tuple[GeneratorChoice, ...])
@@ -187,6 +199,12 @@ def with_one_more(body: bytes) -> bytes:
     return _ONE_MORE.dump_json(one_more_of_each(document, _year_of(document)))
 
 
+def recorded(body: bytes) -> bytes:
+    """The past outages with this design."""
+    document = read_design(body)
+    return _RELIABILITY.dump_json(reliability(document, _year_of(document)))
+
+
 def rationed(body: bytes) -> bytes:
     """The schedule of the loads that makes it last."""
     document = read_design(body)
@@ -292,6 +310,11 @@ def schedule_of(text: str | None, workbook: bytes | None, design: Design) -> Pan
     """What taking a panel schedule would change."""
     rows = read_text(text or "") if workbook is None else read_workbook(workbook)
     return read_schedule(rows, panel_now(design))
+
+
+def outages_of(text: str | None, workbook: bytes | None, today: datetime) -> OutagePreview:
+    """What taking a record of past outages would put in."""
+    return read_outages(read_text(text or "") if workbook is None else read_workbook(workbook), today)
 
 
 def units_of(kind: UnitKind, text: str) -> UnitSheet:

@@ -96,3 +96,17 @@ class OverTheYear(BrowserTest):
         parts = one_more_of_each(read_design(json.dumps(self.birchrow))).parts
         self.until(lambda: len(self.all("[data-test=one-more] tbody tr")) == len(parts))
         self.assertIn(parts[0].title, self.all("[data-test=one-more] tbody tr")[0].text)
+
+    def test_past_outages_are_read_taken_and_set_beside_the_design(self):
+        design_id = self.fresh("trials?part=record")
+        self.the("[data-test=record-text]").send_keys("2025-12-21 05:10, 40.25\n2031-01-01 10:00, 3")
+        self.the("[data-test=record-read]").click()
+        self.assertIn("Row 2, start", self.the("[data-test=record-preview]").text)
+        self.the("[data-test=record-take]").click()
+        self.until(lambda: "Dec 2025" in self.the("[data-test=past-outages]").text)
+        self.until_saved()
+        record = self.app.ask("GET", f"api/designs/{design_id}")["document"]["record"]
+        self.assertEqual([outage["length_h"] for outage in record["outages"]], [40.25])
+        self.the("[data-test=has-utility]").click()
+        self.until(lambda: len(self.the("[data-test=indices]").find_elements(By.CSS_SELECTOR, "thead th")) == 5)
+        self.until(lambda: "1.20" in self.the("[data-test=indices]").text)

@@ -41,6 +41,10 @@ WHOLE["wiring"] = {
     "board": {"places": [{"part": "bus", "x_mm": 1, "y_mm": 1}, {"part": "panel", "x_mm": 1, "y_mm": 1}]},
     "prices": [{"item": "a", "price": 1}, {"item": "b", "price": 1}],
 }
+WHOLE["record"] = {
+    "outages": [{"start": "2024-01-01T00:00:00", "length_h": 1}, {"start": "2024-09-01T00:00:00", "length_h": 1}],
+    "utility": {"saifi_per_year": 100, "saidi_min_per_year": 100},
+}
 WHOLE["inverter"]["sheet"] = {"name": "s"}
 READINGS = {
     "nameplate": {"volts_v": 120, "current_a": 1}, "spot": {"reading_w": 10},

@@ -16,7 +16,19 @@ PLAIN_ENDS = ("factor", "factors", "exponent", "ratio", "efficiency", "loss", "d
 #: Numbers whose unit their neighbours give (a term of a working, a column of a table), counts, money, and pure numbers.
 PLAIN_NAMES = {
     *("value", "amount", "asked", "per_string", "table", "watts", "events", "by_kind"),
-    *("price", "total", "quantity", "cycles", "cycles_per_year", "multiple", "scale", "airmass", "effective_strings"),
+    *(
+        "price",
+        "total",
+        "quantity",
+        "cycles",
+        "cycles_per_year",
+        "saifi_per_year",
+        "maifi_per_year",
+        "multiple",
+        "scale",
+        "airmass",
+        "effective_strings",
+    ),
     # Places in a picture.
     *("x", "y"),
 }

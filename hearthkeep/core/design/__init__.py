@@ -45,6 +45,12 @@ from hearthkeep.core.design.known import (
 from hearthkeep.core.design.library import LibraryBattery, LibraryInverter, LibraryModule
 from hearthkeep.core.design.loads import DarkDay, Load, Supply, Tier
 from hearthkeep.core.design.reading import MAX_DOCUMENT_BYTES, read_design
+from hearthkeep.core.design.record import (
+    LONGEST_OUTAGE_H,
+    OutageRecord,
+    RecordedOutage,
+    UtilityIndices,
+)
 from hearthkeep.core.design.sheets import BatterySheet, CyclePoint, InverterSheet
 from hearthkeep.core.design.site import Outage, OutageDay, Service, Site, Sky, SkySource, legs_of_service
 from hearthkeep.core.design.transfer import (
@@ -72,6 +78,7 @@ from hearthkeep.core.design.wiring import (
 )
 
 __all__ = [
+    "LONGEST_OUTAGE_H",
     "MAX_DOCUMENT_BYTES",
     "MAX_LOADS",
     "MOST_SLOTS",
@@ -128,12 +135,14 @@ __all__ = [
     "Need",
     "Outage",
     "OutageDay",
+    "OutageRecord",
     "Output",
     "PartPlace",
     "Place",
     "Policy",
     "Practice",
     "Quality",
+    "RecordedOutage",
     "RunFact",
     "RunSet",
     "Service",
@@ -161,6 +170,7 @@ __all__ = [
     "Typed",
     "Typical",
     "Use",
+    "UtilityIndices",
     "Waveform",
     "Wind",
     "Wiring",

@@ -1,4 +1,4 @@
-"""The Design document, version 4: everything the designer decides, as one value."""
+"""The Design document, version 5: everything the designer decides, as one value."""
 
 from __future__ import annotations
 
@@ -13,11 +13,12 @@ from hearthkeep.core.design.charging import Charging
 from hearthkeep.core.design.fields import DesignPart, Name
 from hearthkeep.core.design.inverter import Inverter
 from hearthkeep.core.design.loads import Load
+from hearthkeep.core.design.record import OutageRecord
 from hearthkeep.core.design.site import Outage, Site
 from hearthkeep.core.design.transfer import Transfer, placed_wrongly
 from hearthkeep.core.design.wiring import Wiring
 
-SCHEMA_VERSION = 4
+SCHEMA_VERSION = 5
 MAX_LOADS = 400
 
 
@@ -51,7 +52,7 @@ class Simulation(DesignPart):
 class Design(DesignPart):
     """A whole design. Frozen: a change makes a new one."""
 
-    schema_version: Literal[4] = 4
+    schema_version: Literal[5] = 5
     name: Name
     kind: Kind
     practice: Practice
@@ -65,6 +66,7 @@ class Design(DesignPart):
     wiring: Wiring = Wiring()
     policy: Policy = Policy()
     simulation: Simulation = Simulation()
+    record: OutageRecord = OutageRecord()
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Self:

@@ -65,7 +65,12 @@ def _to_4(values: Values) -> Values:
     return {**values, "wiring": {"loss_frac": LOSS_BEFORE_4, **wiring}}
 
 
+def _to_5(values: Values) -> Values:
+    """The record of past outages is new; what was there stays."""
+    return values
+
+
 #: From version n to n + 1.
-STEPS: dict[int, Callable[[Values], Values]] = {1: _to_2, 2: _to_3, 3: _to_4}
+STEPS: dict[int, Callable[[Values], Values]] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5}
 if set(STEPS) != set(range(1, SCHEMA_VERSION)):
     raise RuntimeError("each earlier version of the Design document needs its step")

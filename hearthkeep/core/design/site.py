@@ -80,11 +80,23 @@ class OutageDay(DesignPart):
     wind_m_s: Annotated[float, Field(strict=True, ge=0, le=40)] | None = None
 
 
+#: Local standard time; in the schema not a "date-time", which by RFC 3339 has an offset.
+LocalMoment = Annotated[datetime, Field(json_schema_extra={"format": "local-date-time"})]
+
+
+def local_moment(moment: datetime) -> datetime:
+    """A moment in local standard time, to the second; refused with an offset, or in a year that no design speaks of."""
+    if moment.tzinfo is not None:
+        raise ValueError("must be local standard time without an offset, for example 2026-01-12T17:00:00")
+    if not 1950 <= moment.year <= 2100:
+        raise ValueError("must lie in the years 1950 to 2100")
+    return moment.replace(microsecond=0)
+
+
 class Outage(DesignPart):
     """The outage as data: when, how long, under which skies, and who is at home."""
 
-    #: Local standard time; in the schema not a "date-time", which by RFC 3339 has an offset.
-    start: Annotated[datetime, Field(json_schema_extra={"format": "local-date-time"})]
+    start: LocalMoment
     duration_h: Annotated[float, Field(strict=True, ge=0.25, le=720)]
     warning_h: Annotated[float, Field(strict=True, ge=0, le=240)] = 0.0
     #: One entry per calendar day from the day of the start; when the outage is longer, the last entry goes on.
@@ -96,11 +108,7 @@ class Outage(DesignPart):
     @field_validator("start")
     @classmethod
     def _start_is_local(cls, start: datetime) -> datetime:
-        if start.tzinfo is not None:
-            raise ValueError("must be local standard time without an offset, for example 2026-01-12T17:00:00")
-        if not 1950 <= start.year <= 2100:
-            raise ValueError("must lie in the years 1950 to 2100")
-        return start.replace(microsecond=0)
+        return local_moment(start)
 
     @property
     def end(self) -> datetime:

@@ -6,6 +6,7 @@ from hearthkeep.core.trials.lived import Lived, all_starts, end_matters, live
 from hearthkeep.core.trials.one_more import OneMore, OneMoreOfEach, one_more_of_each
 from hearthkeep.core.trials.outlook import Outlook
 from hearthkeep.core.trials.parts import Part, parts_of
+from hearthkeep.core.trials.record import Indices, OutageLived, Reliability, indices, reliability
 from hearthkeep.core.trials.report import (
     MOST_STARTS_FRAC,
     Reach,
@@ -22,12 +23,15 @@ __all__ = [
     "EnduranceCurve",
     "Failure",
     "Failures",
+    "Indices",
     "Lived",
     "OneMore",
     "OneMoreOfEach",
+    "OutageLived",
     "Outlook",
     "Part",
     "Reach",
+    "Reliability",
     "SmallStrip",
     "Spare",
     "TrialYear",
@@ -36,10 +40,12 @@ __all__ = [
     "all_starts",
     "begun",
     "end_matters",
+    "indices",
     "lasts_at_least_h",
     "live",
     "one_more_of_each",
     "parts_of",
+    "reliability",
     "share_text",
     "single_failures",
     "trial_year",

@@ -1054,6 +1054,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outage-record/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Record
+         * @description Past outages in a sheet: start, and end or length; nothing is stored.
+         */
+        post: operations["preview_record_api_outage_record_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Record
+         * @description The record's outages, and the utility's usual ones, without this design and with it.
+         */
+        post: operations["try_record_api_trials_record_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -2148,10 +2188,10 @@ export interface components {
         Design: {
             /**
              * Schema Version
-             * @default 4
+             * @default 5
              * @constant
              */
-            schema_version: 4;
+            schema_version: 5;
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];
@@ -2241,6 +2281,13 @@ export interface components {
              *     }
              */
             simulation: components["schemas"]["Simulation"];
+            /**
+             * @default {
+             *       "outages": [],
+             *       "years": 1
+             *     }
+             */
+            record: components["schemas"]["OutageRecord"];
         };
         /**
          * DesignPage
@@ -2903,6 +2950,22 @@ export interface components {
             full_wh: number;
             /** Lost Wh */
             lost_wh: number;
+        };
+        /**
+         * Indices
+         * @description Reliability by IEEE Std 1366, of one year.
+         */
+        Indices: {
+            /** Saifi Per Year */
+            saifi_per_year: number;
+            /** Maifi Per Year */
+            maifi_per_year: number;
+            /** Saidi Min Per Year */
+            saidi_min_per_year: number;
+            /** Caidi Min */
+            caidi_min: number;
+            /** Asai Frac */
+            asai_frac: number;
         };
         /**
          * Interlock
@@ -3837,6 +3900,52 @@ export interface components {
             wind_m_s?: number | null;
         };
         /**
+         * OutageLived
+         * @description One outage of the record, as this design would have met it.
+         */
+        OutageLived: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Length H */
+            length_h: number;
+            /** Carried H */
+            carried_h: number;
+            /** Dark H */
+            dark_h: number;
+        };
+        /**
+         * OutagePreview
+         * @description Past outages before they are taken.
+         */
+        OutagePreview: {
+            /** Outages */
+            outages: components["schemas"]["RecordedOutage"][];
+            /** Problems */
+            problems: components["schemas"]["CellProblem"][];
+            /** Years */
+            years: number;
+        };
+        /**
+         * OutageRecord
+         * @description The outages of the past, as far as they are known.
+         */
+        OutageRecord: {
+            /**
+             * Outages
+             * @default []
+             */
+            outages: components["schemas"]["RecordedOutage"][];
+            /**
+             * Years
+             * @default 1
+             */
+            years: number;
+            utility?: components["schemas"]["UtilityIndices"] | null;
+        };
+        /**
          * OutageReport
          * @description The outage, simulated hour by hour.
          */
@@ -4228,6 +4337,33 @@ export interface components {
          * @enum {string}
          */
         Reach: "week" | "month";
+        /**
+         * RecordedOutage
+         * @description An outage that the home has had.
+         */
+        RecordedOutage: {
+            /**
+             * Start
+             * Format: local-date-time
+             */
+            start: string;
+            /** Length H */
+            length_h: number;
+        };
+        /**
+         * Reliability
+         * @description What the past, and what the utility says, come to without this design and with it.
+         */
+        Reliability: {
+            /** Years */
+            years: number;
+            /** Outages */
+            outages: components["schemas"]["OutageLived"][];
+            without: components["schemas"]["Indices"] | null;
+            with_design: components["schemas"]["Indices"] | null;
+            utility_without: components["schemas"]["Indices"] | null;
+            utility_with_design: components["schemas"]["Indices"] | null;
+        };
         /**
          * Remedy
          * @description A change that would settle the finding.
@@ -5149,6 +5285,16 @@ export interface components {
             texts: components["schemas"]["Text"][];
         };
         /**
+         * TableIn
+         * @description A sheet as text, or as a workbook in base 64.
+         */
+        TableIn: {
+            /** Text */
+            text?: string | null;
+            /** Workbook Base64 */
+            workbook_base64?: string | null;
+        };
+        /**
          * TakeOff
          * @description Where the leads to the house leave a bank of parallel strings.
          * @enum {string}
@@ -5526,6 +5672,16 @@ export interface components {
             warning_h: number;
             /** Days */
             days: components["schemas"]["OutageDay"][];
+        };
+        /**
+         * UtilityIndices
+         * @description What a utility publishes of a year, by IEEE Std 1366.
+         */
+        UtilityIndices: {
+            /** Saifi Per Year */
+            saifi_per_year: number;
+            /** Saidi Min Per Year */
+            saidi_min_per_year: number;
         };
         /**
          * Ventilation
@@ -8218,6 +8374,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OneMoreOfEach"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_record_api_outage_record_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutagePreview"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_record_api_trials_record_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reliability"];
                 };
             };
             /** @description Refused, with the reason */

@@ -14,6 +14,7 @@ import CarriedMap from './CarriedMap.vue'
 import EnduranceCurve from './EnduranceCurve.vue'
 import FailureLadder from './FailureLadder.vue'
 import OneMoreTable from './OneMoreTable.vue'
+import RecordPanel from './RecordPanel.vue'
 import { useTrials } from './trials'
 import { lengthText, type Whom } from './words'
 import WorstStarts from './WorstStarts.vue'
@@ -27,6 +28,7 @@ const PARTS = [
   { key: 'worst', title: 'Worst starts' },
   { key: 'failures', title: 'One thing wrong' },
   { key: 'more', title: 'One more of each' },
+  { key: 'record', title: 'Past outages' },
 ] as const
 const REACHES = [
   { value: 'week', title: 'Up to a week' },
@@ -121,7 +123,8 @@ const lasting = (time_h: number) =>
       <EnduranceCurve v-else-if="part === 'curve'" :trials="trials" :whom="whom" />
       <WorstStarts v-else-if="part === 'worst'" :trials="trials" />
       <FailureLadder v-else-if="part === 'failures'" />
-      <OneMoreTable v-else />
+      <OneMoreTable v-else-if="part === 'more'" />
+      <RecordPanel v-else />
     </template>
   </div>
 </template>

@@ -32,3 +32,7 @@ export const useFailures = defineStore('failures', () =>
 export const useOneMore = defineStore('one-more', () =>
   createSlowAnswer((body) => outcome(api.POST('/api/trials/one-more', { body }))),
 )
+
+export const useReliability = defineStore('reliability', () =>
+  createSlowAnswer((body) => outcome(api.POST('/api/trials/record', { body }))),
+)
