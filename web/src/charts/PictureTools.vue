@@ -28,7 +28,7 @@ function saveSvg(): void {
 
 <template>
   <p class="tools">
-    <button type="button" :aria-expanded="isTable" @click="isTable = !isTable">
+    <button type="button" class="as-table" :aria-expanded="isTable" @click="isTable = !isTable">
       {{ isTable ? 'Put the table away' : 'As a table' }}
     </button>
     <button type="button" data-test="picture-svg" @click="saveSvg">Save SVG</button>
