@@ -150,7 +150,7 @@ def _weather(path: Path) -> WeatherYear:
 
 
 def _setup(options: argparse.Namespace) -> int:
-    from hearthkeep.demo import warm_up
+    from hearthkeep.demo.warming import warm_up
 
     warm_up()
     print("Everything is in place.")

@@ -149,7 +149,7 @@ def _works(python: Path) -> bool:
 # --- front end
 
 
-WARM_UP = "from hearthkeep.demo import warm_up; warm_up()"
+WARM_UP = "from hearthkeep.demo.warming import warm_up; warm_up()"
 
 
 def _model() -> None:

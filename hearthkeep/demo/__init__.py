@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from hearthkeep.core.assess import assess
 from hearthkeep.core.design import Design, read_design
-from hearthkeep.core.trials import live, trial_year
 
 LIBRARY = Path(__file__).resolve().parent / "library"
 EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
@@ -21,11 +19,3 @@ def starter_units(kind: str) -> str:
 def demo_designs() -> tuple[Design, ...]:
     """The designs under examples/, the one to be looked at first last."""
     return tuple(read_design((EXAMPLES / f"{name}.json").read_bytes()) for name in NAMES)
-
-
-def warm_up() -> None:
-    """Run everything compiled once: the first time compiles it, which takes a minute and is kept beside the sources."""
-    designs = demo_designs()
-    for design in designs:
-        assess(design)
-    live(trial_year(designs[-1], 24.0), [24.0])

@@ -7,6 +7,7 @@ import logging
 import os
 import signal
 import socket
+import sys
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -34,12 +35,16 @@ from hearthkeep.workers import Workers, begin_warming
 
 ROOT = Path(__file__).resolve().parents[2]
 WEB_BUILD = ROOT / "web" / "dist"
+#: A request to stop that was swallowed is repeated after this [s].
+INSIST_S = 10.0
 OWN_DATABASE, DEMO_DATABASE = "hearth", "hearth_demo"
 
 
 def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> None:
     """Start everything, print the address, and serve until interrupted; then stop everything."""
     with only_one(home), _listening(port) as listener:
+        for number in (signal.SIGTERM, signal.SIGALRM):
+            signal.signal(number, _stop_and_insist)
         cluster = Cluster(home, tell=tell)
         keeper: Keeper | None = None
         workers: Workers | None = None
@@ -77,7 +82,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             engine.dispose()
         finally:
             # A second request to stop must not leave the database running.
-            for number in (signal.SIGTERM, signal.SIGINT):
+            for number in (signal.SIGTERM, signal.SIGINT, signal.SIGALRM):
                 signal.signal(number, signal.SIG_IGN)
             if workers is not None:
                 workers.close()
@@ -87,6 +92,12 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             forget_running(home)
             if served:
                 tell("Stopped.")
+
+
+def _stop_and_insist(*_: object) -> None:
+    """Stop; and once more later, since a library that is being loaded may swallow the first request."""
+    signal.setitimer(signal.ITIMER_REAL, INSIST_S)
+    sys.exit(0)
 
 
 def _open_database(cluster: Cluster, *, demo: bool) -> Engine:

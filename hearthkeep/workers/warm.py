@@ -5,7 +5,7 @@ import openpyxl
 import pandas
 import pvlib
 
-from hearthkeep.demo import warm_up
+from hearthkeep.demo.warming import warm_up
 from hearthkeep.workers import tasks
 
 __all__ = ["openpyxl", "pandas", "pvlib", "tasks"]

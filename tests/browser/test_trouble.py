@@ -4,6 +4,7 @@ import json
 
 from selenium.webdriver.common.by import By
 
+from hearthkeep.core.design import SCHEMA_VERSION
 from tests.support.live import BrowserTest, OwnServerTest
 
 
@@ -135,7 +136,7 @@ class DraftOfAnEarlierVersion(BrowserTest):
         self.assertEqual(self.field("policy.ease_level_frac").get_attribute("value"), "45")
         self.until(lambda: self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"] == 7)
         stored = self.app.ask("GET", f"api/designs/{design_id}")["document"]
-        self.assertEqual((stored["schema_version"], stored["policy"]["ease_level_frac"]), (4, 0.45))
+        self.assertEqual((stored["schema_version"], stored["policy"]["ease_level_frac"]), (SCHEMA_VERSION, 0.45))
         self.assertNotIn("rules", stored)
 
 

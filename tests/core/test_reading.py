@@ -3,7 +3,7 @@
 import json
 import unittest
 
-from hearthkeep.core.design import MAX_LOADS, Design, read_design
+from hearthkeep.core.design import MAX_LOADS, SCHEMA_VERSION, Design, read_design
 from hearthkeep.core.errors import InputError
 from tests.support.designs import BIRCHROW, birchrow
 
@@ -49,7 +49,7 @@ class BadInput(unittest.TestCase):
         ("bank.depth_frac", 1.2, "bank.depth_frac", "0.05 to 1"),
         ("inverter.idle_w", 1999, "inverter", "idle_w must be within"),
         ("inverter.surge_w", 10, "inverter", "surge_w must be at least"),
-        ("schema_version", 5, "schema_version", "4"),
+        ("schema_version", SCHEMA_VERSION + 1, "schema_version", str(SCHEMA_VERSION)),
     )
 
     def test_each_is_refused_by_its_field(self):

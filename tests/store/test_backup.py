@@ -11,6 +11,7 @@ from pathlib import Path
 
 import psycopg
 
+from hearthkeep.core.design import SCHEMA_VERSION
 from hearthkeep.server.keeping import restore
 from hearthkeep.store import (
     BackupError,
@@ -212,7 +213,7 @@ class EveryRelease(BackupTest):
                 self.assertEqual(len(ids), 2)
                 for design_id, head in ids:
                     found = Designs(engine).get(design_id)
-                    self.assertEqual((found.revision, found.document.schema_version), (head, 4))
+                    self.assertEqual((found.revision, found.document.schema_version), (head, SCHEMA_VERSION))
                     self.assertEqual(len(Designs(engine).history(design_id)), head)
                     for step in range(1, head + 1):
                         Designs(engine).revision(design_id, step)

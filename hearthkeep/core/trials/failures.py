@@ -9,6 +9,7 @@ from hearthkeep.core.design import Design, Load, Place, Supply, Tier
 from hearthkeep.core.loads import daily_wh
 from hearthkeep.core.practice import temperature_step_text
 from hearthkeep.core.sources import WeatherYear, year_for
+from hearthkeep.core.transfer import fates_of
 from hearthkeep.core.trials.outlook import Outlook, outlook
 from hearthkeep.core.whatif import with_panels, without_one
 
@@ -227,7 +228,12 @@ def _left_on(design: Design, given: WeatherYear | None) -> Iterator[_Wrong]:
     def more_wh(load: Load) -> float:
         return 24 * load.quantity * load.running_w - daily_wh(load)
 
-    asks = [load for load in design.loads if load.tier is not Tier.SPARE and load.supply is not Supply.PANEL]
+    left_out = fates_of(design).left_out
+    asks = [
+        load
+        for load in design.loads
+        if load.tier is not Tier.SPARE and load.supply is not Supply.PANEL and load.id not in left_out
+    ]
     for load in sorted(asks, key=more_wh, reverse=True)[:MOST_LEFT_ON]:
         if more_wh(load) < 1.0:
             return

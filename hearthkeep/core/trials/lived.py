@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from hearthkeep.core.loads import HOURS
 from hearthkeep.core.outage import OUTCOME_NUMBERS, outcomes_of
-from hearthkeep.core.trials.parts import Part, parts_of
+from hearthkeep.core.trials.parts import Part, parts_of, rating_on
 from hearthkeep.core.trials.year import TrialYear
 
 Floats = NDArray[np.float64]
@@ -106,6 +106,7 @@ def end_matters(year: TrialYear) -> bool:
     the warmest of all its days.
     """
     design = year.base.design
-    waits = any(load.flexible_h is not None for load in design.loads)
-    parts = {part.plant.generator.rated_w for part in parts_of(year, year.longest_h, np.arange(0, 8760, HOURS))}
-    return waits or len(parts) > 1
+    if any(load.flexible_h is not None for load in design.loads):
+        return True
+    coolest, warmest = (rating_on(design, float(days_c)) for days_c in (year.warmest_c.min(), year.warmest_c.max()))
+    return coolest is not None and warmest is not None and coolest.derate_frac != warmest.derate_frac

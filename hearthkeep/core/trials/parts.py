@@ -82,14 +82,14 @@ def _ratings(year: TrialYear, days: _Days, start_day: Ints, clock_hour: Ints) ->
     with_dates = days.with_dates[clock_hour]
     spans, span = np.unique(np.stack([start_day, with_dates], axis=-1), axis=0, return_inverse=True)
     warmest_c = np.array([year.warmest_c[first : first + count].max() for first, count in spans.tolist()])
-    found = {value: rate_generator(_on_days_of(design, value)) for value in np.unique(warmest_c).tolist()}
+    found = {value: rating_on(design, value) for value in np.unique(warmest_c).tolist()}
     return [found[value] for value in warmest_c[span.reshape(-1)].tolist()]
 
 
-def _on_days_of(design: Design, warmest_c: float) -> Design:
-    """The design with an outage whose days are so warm [°C]."""
+def rating_on(design: Design, warmest_c: float) -> GeneratorRating | None:
+    """The generator in an outage whose warmest day is so warm [°C]; none without one."""
     day = design.outage.days[0].model_copy(update={"air_temp_c": warmest_c})
-    return design.model_copy(update={"outage": design.outage.model_copy(update={"days": (day,)})})
+    return rate_generator(design.model_copy(update={"outage": design.outage.model_copy(update={"days": (day,)})}))
 
 
 def _part(

@@ -107,15 +107,16 @@ class Rationing:
         The best of several searches: one that switches off what helps most until the house is carried, and some that begin
         with everything off; each then switches on again whatever may be, the dearest first, in an order shaken a little.
         """
-        nothing, everything = (np.full(len(self.cells), off) for off in (False, True))
-        if self.tried(nothing).dark_h < 0:
-            return nothing
-        if self.tried(everything).dark_h >= 0:
+        helpful, everything = self._by_what_helps(), np.ones(len(self.cells), dtype=bool)
+        if self.tried(helpful).dark_h >= 0:
             return None
+        if not helpful.any():
+            return helpful
         shaken = np.random.default_rng(_SEED)
         searches = max(_FEWEST_SEARCHES, min(_MOST_SEARCHES, _TRIES // max(len(self.cells), 1)))
-        found = [self._without_needless(self._by_what_helps(), self.cost_wh)]
-        for search in range(searches):
+        found = [self._without_needless(helpful, self.cost_wh)]
+        # An inverter that sleeps while little runs may leave Keep unserved with everything else off.
+        for search in range(searches if self.tried(everything).dark_h < 0 else 0):
             size = 0.0 if search == 0 else _SHAKEN * (search % 4 + 1)
             worth_wh = self.cost_wh * np.exp(size * shaken.standard_normal(self.cost_wh.shape))
             found.append(self._without_needless(everything, worth_wh))

@@ -46,6 +46,7 @@ export const KEYS: readonly Key[] = [
     meaning:
       'on the strip and on every chart: move the reading; with Shift further, Home and End to the ends',
   },
+  { keys: '↑ ↓ ← →', meaning: 'on the map of months and the ladder of failures: move the reading' },
   { keys: 'Enter', meaning: 'on the strip: pin the moment; Esc lets it go' },
   { keys: 'Alt + ↑ ↓', meaning: 'in the ledger: move the row, over its tier’s edge into the next' },
   { keys: 'Alt + 1 … 4', meaning: 'in the ledger: to Life, Keep, Ease, Spare' },

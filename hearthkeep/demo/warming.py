@@ -1,0 +1,15 @@
+"""Everything compiled, run once with the demo designs. Apart from them, since it loads the whole core."""
+
+from __future__ import annotations
+
+from hearthkeep.core.assess import assess
+from hearthkeep.core.trials import live, trial_year
+from hearthkeep.demo import demo_designs
+
+
+def warm_up() -> None:
+    """Run everything compiled once: the first time compiles it, which takes a minute and is kept beside the sources."""
+    designs = demo_designs()
+    for design in designs:
+        assess(design)
+    live(trial_year(designs[-1], 24.0), [24.0])
