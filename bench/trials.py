@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ctypes
+import json
 import resource
 import shutil
 import statistics
@@ -139,3 +140,7 @@ def trials() -> list[tuple[str, float, str]]:
         found.append((f"{starts.shape[0]:,} starts, {length_h:g} h, one thread [ns a step]", 1e9 * spent_s / steps, ""))
     peak_mb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     return [*found, ("memory of the process so far [MB]", peak_mb, "< 300 MB"), *beside_c(year)]
+
+
+if __name__ == "__main__":
+    print(json.dumps(trials()))

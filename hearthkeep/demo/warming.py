@@ -7,9 +7,14 @@ from hearthkeep.core.trials import live, trial_year
 from hearthkeep.demo import demo_designs
 
 
-def warm_up() -> None:
-    """Run everything compiled once: the first time compiles it, which takes a minute and is kept beside the sources."""
+def warm_up(*, trials: bool = True) -> None:
+    """
+    Run everything compiled once: the first time compiles it, which takes a minute and is kept beside the sources.
+
+    :param trials: the year of starts as well, whose sun takes a while to be worked out.
+    """
     designs = demo_designs()
     for design in designs:
         assess(design)
-    live(trial_year(designs[-1], 24.0), [24.0])
+    if trials:
+        live(trial_year(designs[-1], 24.0), [24.0])

@@ -10,4 +10,4 @@ from hearthkeep.workers import tasks
 
 __all__ = ["openpyxl", "pandas", "pvlib", "tasks"]
 
-warm_up()
+warm_up(trials=False)
