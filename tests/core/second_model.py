@@ -649,6 +649,8 @@ def _step(
         best = max(max(passed[step], small[0, step]), max(small[1, step], small[2, step]))
         every = passed[step] + others
         now, turns = begins, 0
+        # An array that is below its level while switched off comes back at a change or a step only.
+        changed = True
         in_turns = served[row[step]]
         while now < ends - 1e-12:
             span = min(slice_h, ends - now)
@@ -696,7 +698,7 @@ def _step(
                         out[tier] = False
                 if stored >= back[0] * capacity - near:
                     inverter_out = False
-                if off and stored <= follower[4] * capacity + near:
+                if off and changed and stored <= follower[4] * capacity + near:
                     number = 0
                     while number < 3 and not out[number]:
                         number += 1
@@ -756,17 +758,22 @@ def _step(
                 change = net * (over ** (peukert - 1) if over > 1 else 1.0) / out_part
             # Cut the slice at a level, at the end of the least run, and where the fuel ends.
             after = stored + change * span
-            for mark in marks:
+            changed = False
+            for at, mark in enumerate(marks):
                 if (stored < mark - near and after > mark) or (stored > mark + near and after < mark):
-                    span = min(span, (mark - stored) / change)
+                    # Falling, it meets what goes and what starts; rising, what returns and stops, the knee and full.
+                    meets = (at < 3 or at == 6 or at == 10) == (change < 0)
+                    if (mark - stored) / change < span:
+                        span, changed = (mark - stored) / change, meets
             if runs:
                 if ran < min_run - 1e-9:
+                    changed = changed or min_run - ran <= span
                     span = min(span, min_run - ran)
                 gives = given + (charger if net < 0 else max(into - from_sun, 0.0)) / charger_part
                 burns = idle_l + slope_l * gives / 1000
                 hand = fuel if home[step] else tank
                 if burns * span > hand:
-                    span = hand / burns
+                    span, changed = hand / burns, True
                 totals[3] += gives * span
                 totals[6] += span
                 fuel = max(fuel - burns * span, 0.0)
