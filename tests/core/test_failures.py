@@ -112,6 +112,7 @@ class OneMore(unittest.TestCase):
         # A string of two at 50 each.
         self.assertEqual((part.price, part.amount), (100.0, 2.0))
         self.assertAlmostEqual(part.gained_h_per_100, 10.0)
+        self.assertAlmostEqual(part.gained_h_each, 5.0)
 
     def test_a_can_of_fuel_and_a_panel_are_the_designs_with_them(self):
         design = sixteen()

@@ -15,7 +15,7 @@ GLOSSARY = (Path(__file__).parents[2] / "docs" / "GLOSSARY.md").read_text(encodi
 PLAIN_ENDS = ("factor", "factors", "exponent", "ratio", "efficiency", "loss", "density", "part")
 #: Numbers whose unit their neighbours give (a term of a working, a column of a table), counts, money, and pure numbers.
 PLAIN_NAMES = {
-    *("value", "amount", "asked", "per_string", "table", "watts", "events", "by_kind"),
+    *("value", "amount", "each_amount", "asked", "per_string", "table", "watts", "events", "by_kind"),
     *(
         "price",
         "total",

@@ -18,6 +18,7 @@ from hearthkeep.core.design import (
     Heater,
     ModuleSheet,
     Tap,
+    UtilityIndices,
 )
 from hearthkeep.core.sources import TYPICAL_CONTROLLER_FRAC, array_vmp_v
 
@@ -27,6 +28,8 @@ Part = dict[str, Any]
 USUAL_PANEL = ModuleSheet(name="Panel", stc_w=400.0, voc_v=49.5, vmp_v=41.5, isc_a=10.4, imp_a=9.7)
 #: A modest generator, whose charger gives no more than this [W]. Our assumption.
 GENERATOR_W, MOST_CHARGER_W = 2000.0, 1500.0
+#: Of a place with a storm now and then, to be replaced by the utility's own. Our assumption.
+USUAL_UTILITY = UtilityIndices(saifi_per_year=1.2, saidi_min_per_year=150.0)
 #: Volts of an array whose voltage is not known, over the bank's: what makes the panels of a string. Our assumption.
 STRING_RATIO = 2.0
 
@@ -50,6 +53,8 @@ class Usual:
     heater: Part
     addition: Part
     tap: Part
+    #: What a utility publishes of a year.
+    utility: Part
     #: By array id.
     panels: dict[str, PanelsGuess]
     #: By kind of controller: its efficiency where the design names none.
@@ -81,6 +86,7 @@ def usual_of(design: Design, rating: BankRating) -> Usual:
         heater=_plain(Heater(power_w=40.0)),
         addition=_plain(addition),
         tap=_plain(Tap(units=1, current_a=2.0, hours_per_day=8.0)),
+        utility=_plain(USUAL_UTILITY),
         panels={array.id: _panels_for(array, rating.nominal_v) for array in arrays},
         controller_frac=TYPICAL_CONTROLLER_FRAC,
         array_vmp_v={array.id: array_vmp_v(array, rating.nominal_v) for array in arrays},

@@ -13,6 +13,8 @@ from hearthkeep.core.whatif import with_panels
 
 #: Where only the watts of an array are known, one more panel has so many [W]; and a generator's step [W]. Our assumptions.
 USUAL_PANEL_W, GENERATOR_STEP_W = 400.0, 1000.0
+#: Of a watt and of a litre little comes, so that this many are counted at a time.
+EACH = {"W": 100.0, "L": 10.0}
 #: Hours and shares are given for so much money.
 MONEY_STEP = 100.0
 
@@ -27,9 +29,12 @@ class OneMore:
     #: Gained in the planned outage [h], and of the year's starts.
     gained_h: float
     gained_frac: float
-    #: How much of it that is, and in which unit it is counted.
+    #: How much of it that is, in which unit it is counted, and what so much of that unit brings.
     amount: float
     unit: str
+    each_amount: float
+    gained_h_each: float
+    gained_frac_each: float
     #: In the project's own currency, and what each hundred of it brings; none where the price is not known.
     price: float | None
     gained_h_per_100: float | None
@@ -64,6 +69,7 @@ def one_more_of_each(design: Design, given: WeatherYear | None = None) -> OneMor
 
 def _told(more: _More, now: Outlook, then: Outlook) -> OneMore:
     gained_h, gained_frac = then.carried_h - now.carried_h, then.keep_frac - now.keep_frac
+    each = EACH.get(more.unit, 1.0)
     hundreds = more.price / MONEY_STEP if more.price else None
     return OneMore(
         key=more.key,
@@ -73,6 +79,9 @@ def _told(more: _More, now: Outlook, then: Outlook) -> OneMore:
         gained_frac=gained_frac,
         amount=more.amount,
         unit=more.unit,
+        each_amount=each,
+        gained_h_each=gained_h / more.amount * each,
+        gained_frac_each=gained_frac / more.amount * each,
         price=more.price,
         gained_h_per_100=None if hundreds is None else gained_h / hundreds,
         gained_frac_per_100=None if hundreds is None else gained_frac / hundreds,

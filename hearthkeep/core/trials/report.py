@@ -69,6 +69,8 @@ class Trials:
     #: Half of all starts, and nearly all, last at least so long, at most the longest length [h].
     half_last_h: float
     most_last_h: float
+    #: The share that counts as nearly all.
+    most_frac: float
     #: Whether anything of Life or Keep asks at all.
     is_asked: bool
     #: What it comes to, in one or two sentences.
@@ -105,6 +107,7 @@ def trials(design: Design, given: WeatherYear | None = None, *, reach: Reach = R
         planned_carried_h=_planned_carried_h(design, given),
         half_last_h=lasts_at_least_h(longest.carried_h, 0.5),
         most_last_h=lasts_at_least_h(longest.carried_h, MOST_STARTS_FRAC),
+        most_frac=MOST_STARTS_FRAC,
         is_asked=_is_asked(year),
         verdict=_verdict(cells, planned_h)
         if _is_asked(year)

@@ -3835,6 +3835,12 @@ export interface components {
             amount: number;
             /** Unit */
             unit: string;
+            /** Each Amount */
+            each_amount: number;
+            /** Gained H Each */
+            gained_h_each: number;
+            /** Gained Frac Each */
+            gained_frac_each: number;
             /** Price */
             price: number | null;
             /** Gained H Per 100 */
@@ -5533,6 +5539,8 @@ export interface components {
             half_last_h: number;
             /** Most Last H */
             most_last_h: number;
+            /** Most Frac */
+            most_frac: number;
             /** Is Asked */
             is_asked: boolean;
             /** Verdict */
@@ -5635,6 +5643,10 @@ export interface components {
             };
             /** Tap */
             tap: {
+                [key: string]: unknown;
+            };
+            /** Utility */
+            utility: {
                 [key: string]: unknown;
             };
             /** Panels */

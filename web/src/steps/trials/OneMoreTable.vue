@@ -2,7 +2,6 @@
 /** One more of each part: what it brings in hours and starts, and for its price. */
 import { storeToRefs } from 'pinia'
 
-import type { OneMore } from '@/api/client'
 import { count, hours, hoursChange, sharePercent } from '@/shared/format'
 import WideTable from '@/shared/WideTable.vue'
 
@@ -16,9 +15,6 @@ function points(frac: number): string {
   const tenths = Math.round(frac * 1000) / 10
   return tenths === 0 ? '±0' : `${tenths > 0 ? '+' : '−'}${Math.abs(tenths)}`
 }
-const each = (part: OneMore, gained: number) => gained / part.amount
-/** Of a watt and a litre little comes, so that ten or a hundred of them are counted. */
-const perUnit = (part: OneMore) => (part.unit === 'W' ? 100 : part.unit === 'L' ? 10 : 1)
 </script>
 
 <template>
@@ -48,12 +44,12 @@ const perUnit = (part: OneMore) => (part.unit === 'W' ? 100 : part.unit === 'L' 
               <td class="number">{{ hoursChange(part.gained_h) }}</td>
               <td class="number">{{ points(part.gained_frac) }}</td>
               <td class="number">
-                {{ hoursChange(each(part, part.gained_h) * perUnit(part)) }}
+                {{ hoursChange(part.gained_h_each) }}
               </td>
               <td class="number">
-                {{ points(each(part, part.gained_frac) * perUnit(part)) }}
+                {{ points(part.gained_frac_each) }}
                 <span class="lesser"
-                  >/ {{ perUnit(part) > 1 ? `${perUnit(part)} ` : '' }}{{ part.unit }}</span
+                  >/ {{ part.each_amount > 1 ? `${part.each_amount} ` : '' }}{{ part.unit }}</span
                 >
               </td>
               <td class="number">{{ part.price == null ? '–' : count(part.price) }}</td>

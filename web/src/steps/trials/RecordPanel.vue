@@ -25,7 +25,7 @@ import { useReliability } from './trials'
 const MOST_SHOWN = 12
 const id = useId()
 const store = useDesign()
-const { document } = storeToRefs(store)
+const { document, assessment } = storeToRefs(store)
 const answer = useReliability()
 const { value: found } = storeToRefs(answer)
 const picker = useTemplateRef('picker')
@@ -61,9 +61,8 @@ function take(): void {
   text.value = ''
 }
 
-/** A start: the utility's figures of a place with a storm now and then, to be replaced by its own. Our assumption. */
-const USUAL = { saifi_per_year: 1.2, saidi_min_per_year: 150 }
-const setUtility = (isOn: boolean) => store.set('record.utility', isOn ? USUAL : null)
+const setUtility = (isOn: boolean) =>
+  store.set('record.utility', isOn ? (assessment.value?.usual.utility ?? null) : null)
 
 const TABLE: readonly { title: string; meaning: string; text: (found: Indices) => string }[] = [
   {

@@ -6,7 +6,7 @@ import { computed, ref } from 'vue'
 import { useDesign } from '@/design/store'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
-import { calendarMoment, count, hours, sharePercent, unbroken } from '@/shared/format'
+import { calendarMoment, count, hours, percent, sharePercent, unbroken } from '@/shared/format'
 import TabRow from '@/shared/TabRow.vue'
 
 import AskedAnew from './AskedAnew.vue'
@@ -78,7 +78,7 @@ const lasting = (time_h: number) =>
             }}</ExplainedFigure>
             <span class="lesser">
               <ExplainedFigure v-if="trials.figures.most" :figure="trials.figures.most"
-                >95 % last {{ lasting(trials.most_last_h) }}</ExplainedFigure
+                >{{ percent(trials.most_frac) }} last {{ lasting(trials.most_last_h) }}</ExplainedFigure
               >
             </span>
           </dd>
