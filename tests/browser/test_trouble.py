@@ -1,6 +1,7 @@
 """Two windows, a stopped server, a reload in the middle: nothing entered is lost."""
 
 import json
+import time
 
 from selenium.webdriver.common.by import By
 
@@ -183,6 +184,22 @@ class Refused(BrowserTest):
         self.until(lambda: self.field("inverter.rated_w").get_attribute("value") == "3000")
         self.until_saved()
 
+    def test_a_save_refused_after_its_edit_was_undone_says_nothing_of_what_stands_now(self):
+        self.fresh("inverter")
+        self.addCleanup(self.slow_down, 0)
+        self.fill(self.field("inverter.rated_w"), "-5")
+        self.until(lambda: "Not saved" in self.the("[data-test=save-note]").text)
+        # Refused by the assessment at once; the save goes out 400 ms after the edit and takes its time.
+        self.slow_down(2_000)
+        time.sleep(0.7)
+        self.the("[data-test=undo]").click()
+        refused = "return performance.getEntriesByType('resource').filter(e => e.responseStatus === 422).length"
+        # The assessment's and the save's.
+        self.until(lambda: self.driver.execute_script(refused) == 2)
+        self.slow_down(0)
+        self.until_saved()
+        self.assertEqual(self.field("inverter.rated_w").get_attribute("value"), "3000")
+
 
 class DeletedElsewhere(BrowserTest):
     expected_in_log = ("409",)
@@ -199,14 +216,6 @@ class DeletedElsewhere(BrowserTest):
 
 
 class AnotherDesign(BrowserTest):
-    def slow_down(self, latency_ms: float) -> None:
-        """Let every answer take so long."""
-        self.driver.execute_cdp_cmd("Network.enable", {})
-        self.driver.execute_cdp_cmd(
-            "Network.emulateNetworkConditions",
-            {"offline": False, "latency": latency_ms, "downloadThroughput": -1, "uploadThroughput": -1},
-        )
-
     def test_an_answer_for_the_first_is_not_taken_for_the_second(self):
         outage = {**self.birchrow["outage"], "duration_h": 3.0}
         short = self.app.ask("POST", "api/designs/import", {**self.birchrow, "name": "A short one", "outage": outage})

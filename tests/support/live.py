@@ -191,6 +191,14 @@ class BrowserTest(unittest.TestCase):
         )
         return wait.until(lambda _: condition(), message=f"still not so at {self.driver.current_url}")
 
+    def slow_down(self, latency_ms: float) -> None:
+        """Let every answer take so long."""
+        self.driver.execute_cdp_cmd("Network.enable", {})
+        self.driver.execute_cdp_cmd(
+            "Network.emulateNetworkConditions",
+            {"offline": False, "latency": latency_ms, "downloadThroughput": -1, "uploadThroughput": -1},
+        )
+
     def maybe(self, selector: str) -> WebElement | None:
         found = self.driver.find_elements(By.CSS_SELECTOR, selector)
         return found[0] if found else None

@@ -58,8 +58,7 @@ export function createSaving(state: DesignState, { onStale, onBack }: SavingOpti
     unanswered = answer.kind === 'silent' ? sent : null
     if (designId !== state.id.value) return
     noteAway(answer.kind === 'silent')
-    if (answer.kind === 'silent') saveState.value = 'offline'
-    else if (answer.kind === 'answer') {
+    if (answer.kind === 'answer') {
       revision.value = answer.value.revision
       state.canUndo.value = answer.value.can_undo
       state.canRedo.value = answer.value.can_redo
@@ -71,9 +70,13 @@ export function createSaving(state: DesignState, { onStale, onBack }: SavingOpti
         saveState.value = 'unsaved'
         keepDraft(designId, state.document.value as Design, revision.value)
       }
-    } else if (answer.problem.newest_revision != null) await onStale()
+    } else if (answer.kind === 'silent') return
+    else if (answer.problem.newest_revision != null) await onStale()
     else if (answer.problem.status === 404 || answer.problem.code === 'DELETED') saveState.value = 'gone'
-    else {
+    else if (state.document.value !== asked) {
+      // What was refused has been undone or edited meanwhile: the fault is not in what stands here now.
+      if (state.isDirty.value && saveState.value === 'saving') saveState.value = 'unsaved'
+    } else {
       state.problems.value = answer.problem.problems ?? []
       saveState.value = 'invalid'
     }
