@@ -15,7 +15,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
-GROUPS = (("core", "published", "exchange", "places", "cli", "store", "api", "web"), ("browser",))
+GROUPS = (("core", "published", "exchange", "places", "cli", "store", "jobs", "api", "web"), ("browser",))
 
 
 def main(arguments: list[str]) -> int:

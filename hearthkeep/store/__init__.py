@@ -2,7 +2,7 @@
 
 from hearthkeep.store.backup import Backup, load_backup, read_backup, write_backup
 from hearthkeep.store.cluster import Cluster
-from hearthkeep.store.database import engine_for, ensure_database, upgrade_schema
+from hearthkeep.store.database import direct, engine_for, ensure_database, upgrade_schema
 from hearthkeep.store.designs import Checked, Designs, RevisionInfo, Saved, StoredDesign
 from hearthkeep.store.errors import (
     BackupError,
@@ -16,6 +16,7 @@ from hearthkeep.store.errors import (
     StaleRevisionError,
     StoreError,
 )
+from hearthkeep.store.jobs import Job, Jobs
 from hearthkeep.store.library import MODELS, SHEETS, Found, Library, Unit, UnitKind
 from hearthkeep.store.nightly import LastBackup, Nightly
 from hearthkeep.store.summaries import DesignLine, LinePage, Summaries, Summary
@@ -35,6 +36,8 @@ __all__ = [
     "Designs",
     "Found",
     "InUseError",
+    "Job",
+    "Jobs",
     "LastBackup",
     "Library",
     "LinePage",
@@ -53,6 +56,7 @@ __all__ = [
     "UnitKind",
     "WeatherInfo",
     "WeatherYears",
+    "direct",
     "engine_for",
     "ensure_database",
     "load_backup",

@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, Float, ForeignKey, Integer, LargeBinary, String, Uuid, func
+from sqlalchemy import Boolean, DateTime, Float, ForeignKey, Integer, LargeBinary, String, Uuid, false, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -99,3 +99,36 @@ class SummaryRow(Base):
     #: Findings by severity.
     stops: Mapped[int] = mapped_column(Integer)
     mends: Mapped[int] = mapped_column(Integer)
+
+
+class JobRow(Base):
+    """Long work that was asked for: a question about one revision of a design, answered in numbered parts."""
+
+    __tablename__ = "jobs"
+
+    id: Mapped[uuid.UUID] = mapped_column(Uuid, primary_key=True)
+    design_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"))
+    revision: Mapped[int] = mapped_column(Integer)
+    #: Version of the engine that answers, see hearthkeep.engine.
+    engine: Mapped[str] = mapped_column(String(40))
+    kind: Mapped[str] = mapped_column(String(20))
+    question: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    #: How many answers there will be.
+    total: Mapped[int] = mapped_column(Integer)
+    asked_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    #: Set once nothing more will be done: all answered, cancelled, or failed.
+    ended_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    cancelled: Mapped[bool] = mapped_column(Boolean, server_default=false())
+    #: Why it could not be finished; empty where it could.
+    fault: Mapped[str] = mapped_column(String(400), server_default="")
+
+
+class JobAnswerRow(Base):
+    """One answer of a job."""
+
+    __tablename__ = "job_answers"
+
+    job_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), primary_key=True)
+    number: Mapped[int] = mapped_column(Integer, primary_key=True)
+    answer: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    found_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

@@ -41,8 +41,10 @@ class WorkLostError(HearthKeepError):
 class Workers:
     """A pool of processes. Its methods are called from the event loop."""
 
-    def __init__(self, url: URL, count: int | None = None) -> None:
+    def __init__(self, url: URL, count: int | None = None, *, niceness: int = 0) -> None:
         self._url = url
+        #: By how much they give way to other processes.
+        self._niceness = niceness
         self._count = count or min(os.cpu_count() or 1, MOST)
         self._context = warm_context()
         self._files = asyncio.Semaphore(FILES_AT_ONCE)
@@ -72,11 +74,18 @@ class Workers:
         """End the processes, whatever they do."""
         self._end(self._pool)
 
+    def start_anew(self) -> None:
+        """End the processes with whatever they are at; the next task finds new ones."""
+        self._replace(self._pool)
+
     # --- inside
 
     def _new_pool(self) -> ProcessPoolExecutor:
         return ProcessPoolExecutor(
-            self._count, mp_context=self._context, initializer=_begin, initargs=(self._url.render_as_string(False),)
+            self._count,
+            mp_context=self._context,
+            initializer=_begin,
+            initargs=(self._url.render_as_string(False), self._niceness),
         )
 
     def _replace(self, broken: ProcessPoolExecutor) -> None:
@@ -110,8 +119,9 @@ def begin_warming() -> None:
     multiprocessing.forkserver.ensure_running()
 
 
-def _begin(url: str) -> None:
+def _begin(url: str, niceness: int) -> None:
     """What each process does first."""
+    os.nice(niceness)
     # Ctrl-C is sent to all processes of a terminal; the server ends these itself.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     signal.signal(signal.SIGTERM, signal.SIG_DFL)

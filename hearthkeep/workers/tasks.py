@@ -8,6 +8,7 @@ from __future__ import annotations
 import gc
 from dataclasses import dataclass
 from datetime import datetime
+from functools import lru_cache
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -17,7 +18,19 @@ from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.bank import RestState, rest_state
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design, LibraryInverter, Load, Practice, read_design
-from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
+from hearthkeep.core.kits import (
+    KitAnswer,
+    KitPlan,
+    KitRanges,
+    KitReport,
+    LeftOut,
+    answer_of,
+    kits_of,
+    kitted_design,
+    report_of,
+    stops_of,
+)
 from hearthkeep.core.numbers import commas_of
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.prove import Proof, prove
@@ -78,6 +91,8 @@ _FAILURES = TypeAdapter(Failures)
 _ONE_MORE = TypeAdapter(OneMoreOfEach)
 _RELIABILITY = TypeAdapter(Reliability)
 _PROOF = TypeAdapter(Proof)
+_KIT_ANSWER = TypeAdapter(KitAnswer)
+_KIT_ANSWERS = TypeAdapter(tuple[KitAnswer, ...])
 _SUN_YEAR = TypeAdapter(SunYear)
 _CHOICES = TypeAdapter(tuple[GeneratorChoice, ...])
 _RANKED = TypeAdapter(tuple[RankedInverter, ...])
@@ -295,6 +310,72 @@ def one_line_drawn(body: bytes) -> bytes:
         title=f"{design.name}: one-line diagram",
         note="A plan, not a permit: wiring to a house is for a licensed electrician, by the code in force.",
     )
+
+
+# --- kit searches
+
+
+@dataclass(frozen=True, slots=True)
+class KitsPlanned:
+    """How many kits a search has, what is left out and why, and what was assumed."""
+
+    kits: int
+    left_out: tuple[LeftOut, ...]
+    assumed: tuple[str, ...]
+
+
+class WeatherGoneError(HearthKeepError):
+    """The weather year that a search was asked with is no longer stored."""
+
+    code, title = "WEATHER_GONE", "The weather year is gone"
+    fix = "Take the year in again on the Charging page, then search once more."
+
+
+def _year_asked_for(document: Design) -> WeatherYear | None:
+    """The weather year a design names; a search must not go on with another than the one it began with."""
+    found = _year_of(document)
+    if found is None and document.site.weather_year is not None:
+        raise WeatherGoneError(f"The weather year {document.site.weather_year} that the design names is not stored.")
+    return found
+
+
+@lru_cache(maxsize=4)
+def _search_of(body: bytes, asked: bytes) -> tuple[Design, KitRanges, KitPlan]:
+    """A design, what is asked, and the kits of it: kept, since a search asks for each kit alone."""
+    design, ranges = read_design(body), KitRanges.model_validate_json(asked)
+    year = _year_asked_for(design)
+    return design, ranges, kits_of(design, ranges, year_low_c=None if year is None else float(year.air_c.min()))
+
+
+@lru_cache(maxsize=4)
+def _stops_of(body: bytes) -> frozenset[str]:
+    design = read_design(body)
+    return stops_of(design, _year_asked_for(design))
+
+
+def kits_planned(body: bytes, asked: bytes) -> KitsPlanned:
+    """How many kits a search has, and what is left out of it."""
+    _, _, plan = _search_of(body, asked)
+    return KitsPlanned(kits=len(plan.kits), left_out=plan.left_out, assumed=plan.assumed)
+
+
+def kit_answered(body: bytes, asked: bytes, number: int) -> bytes:
+    """One kit of a search lived through."""
+    design, ranges, plan = _search_of(body, asked)
+    answer = answer_of(plan.kits[number], design, ranges.target, _stops_of(body), _year_asked_for(design))
+    return _KIT_ANSWER.dump_json(answer)
+
+
+def kits_reported(asked: bytes, answers: list[dict[str, Any]]) -> KitReport:
+    """The kits found so far, rated."""
+    target = KitRanges.model_validate_json(asked).target
+    return report_of(_KIT_ANSWERS.validate_python(answers), target)
+
+
+def kit_made(body: bytes, asked: bytes, number: int) -> Checked:
+    """The design with one kit of a search."""
+    design, _, plan = _search_of(body, asked)
+    return Checked.of(kitted_design(plan.kits[number], design))
 
 
 # --- foreign files, each in a process with limits

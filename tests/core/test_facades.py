@@ -12,6 +12,7 @@ PACKAGES = (
     "checks",
     "design",
     "inverter",
+    "kits",
     "loads",
     "outage",
     "published",

@@ -1,6 +1,14 @@
 """The Design document: what the designer decides, frozen, with units in names and limits on every field."""
 
-from hearthkeep.core.design.arrays import Array, Controller, ControllerKind, ModuleSheet, SnowHabit, Stand
+from hearthkeep.core.design.arrays import (
+    MOST_ARRAY_SIDE,
+    Array,
+    Controller,
+    ControllerKind,
+    ModuleSheet,
+    SnowHabit,
+    Stand,
+)
 from hearthkeep.core.design.bank import MOST_STRINGS, Addition, Bank, Chemistry, Heater, Need, Place, TakeOff, Tap
 from hearthkeep.core.design.charging import (
     Alternator,
@@ -51,7 +59,7 @@ from hearthkeep.core.design.record import (
     RecordedOutage,
     UtilityIndices,
 )
-from hearthkeep.core.design.sheets import BatterySheet, CyclePoint, InverterSheet
+from hearthkeep.core.design.sheets import BatterySheet, CyclePoint, InverterSheet, Money
 from hearthkeep.core.design.site import Outage, OutageDay, Service, Site, Sky, SkySource, legs_of_service
 from hearthkeep.core.design.transfer import (
     ArrangementKind,
@@ -81,6 +89,7 @@ __all__ = [
     "LONGEST_OUTAGE_H",
     "MAX_DOCUMENT_BYTES",
     "MAX_LOADS",
+    "MOST_ARRAY_SIDE",
     "MOST_SLOTS",
     "MOST_STOCK_L",
     "MOST_STRINGS",
@@ -131,6 +140,7 @@ __all__ = [
     "MainPanel",
     "MeterRun",
     "ModuleSheet",
+    "Money",
     "NameplateReading",
     "Need",
     "Outage",

@@ -20,6 +20,9 @@ from hearthkeep.core.design.fields import (
 from hearthkeep.core.design.hours import HourSpans
 from hearthkeep.core.design.sheets import Kilograms, Millimetres, Money
 
+#: Most panels in series, and most strings of them side by side.
+MOST_ARRAY_SIDE = 40
+
 
 class ControllerKind(StrEnum):
     """How a solar controller meets the bank."""
@@ -97,8 +100,8 @@ class Array(DesignPart):
     vmp_v: DcVolts | None = None
     #: The panel, how many in series, and how many such strings side by side; empty while only the watts are known.
     module: ModuleSheet | None = None
-    series: Annotated[int, Field(strict=True, ge=1, le=40)] = 1
-    strings: Annotated[int, Field(strict=True, ge=1, le=40)] = 1
+    series: Annotated[int, Field(strict=True, ge=1, le=MOST_ARRAY_SIDE)] = 1
+    strings: Annotated[int, Field(strict=True, ge=1, le=MOST_ARRAY_SIDE)] = 1
     #: Power lost per degree above 25 °C cell temperature, a negative number [1/°C].
     power_temp_coeff_per_c: Annotated[float, Field(strict=True, ge=-0.01, le=0)] = -0.0035
     #: Nominal operating cell temperature [°C].

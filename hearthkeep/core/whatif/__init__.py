@@ -11,10 +11,11 @@ from hearthkeep.core.whatif.one_failed import OneFailed, one_failed, without_one
 from hearthkeep.core.whatif.panels import with_panels
 from hearthkeep.core.whatif.priced import PriceInHours
 from hearthkeep.core.whatif.prices import Prices, prices_of
-from hearthkeep.core.whatif.ranking import RankedInverter, rank_inverters
+from hearthkeep.core.whatif.ranking import SAME_VOLTAGE_FRAC, RankedInverter, rank_inverters
 from hearthkeep.core.whatif.rationing import RationedLoad, Rationing, RationPlan, ration
 
 __all__ = [
+    "SAME_VOLTAGE_FRAC",
     "Advice",
     "ChargingSums",
     "GeneratorChoice",

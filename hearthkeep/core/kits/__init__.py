@@ -1,0 +1,20 @@
+"""Kits: ranges of the library's parts put into a design, each lived through the weather year, price against share carried."""
+
+from hearthkeep.core.kits.answer import KitAnswer, answer_of, kitted_design, stops_of
+from hearthkeep.core.kits.choices import KitPlan, LeftOut, kits_of
+from hearthkeep.core.kits.ranges import KitRanges, KitTarget
+from hearthkeep.core.kits.report import KitReport, report_of
+
+__all__ = [
+    "KitAnswer",
+    "KitPlan",
+    "KitRanges",
+    "KitReport",
+    "KitTarget",
+    "LeftOut",
+    "answer_of",
+    "kits_of",
+    "kitted_design",
+    "report_of",
+    "stops_of",
+]

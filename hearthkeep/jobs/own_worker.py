@@ -1,0 +1,70 @@
+"""The server's own worker: a process that is begun when there is long work, and ends on its own when there is none."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import subprocess
+import sys
+import threading
+from pathlib import Path
+
+from sqlalchemy import URL
+
+#: It ends after so long without work [s].
+IDLE_S = 120.0
+#: How long it has for leaving its parts to others [s].
+STOP_S = 8.0
+ROOT = Path(__file__).resolve().parents[2]
+
+
+class OwnWorker:
+    """Begun by `wake`; methods may be called from any thread."""
+
+    def __init__(self, url: URL, count: int | None = None, *, idle_s: float = IDLE_S) -> None:
+        self._url = url
+        self._count = count or os.cpu_count() or 1
+        self._idle_s = idle_s
+        self._process: subprocess.Popen[bytes] | None = None
+        self._lock = threading.Lock()
+        self._ended = False
+
+    def wake(self) -> None:
+        """See to it that a worker is there."""
+        with self._lock:
+            if self._ended or (self._process is not None and self._process.poll() is None):
+                return
+            arguments = ["--count", str(self._count), "--idle-s", str(self._idle_s), "--of", str(os.getpid())]
+            self._process = subprocess.Popen(
+                [sys.executable, "-m", "hearthkeep.jobs", *arguments],
+                cwd=ROOT,
+                env={**os.environ, "HEARTH_DATABASE": self._url.render_as_string(hide_password=False)},
+                # Ctrl-C is sent to all processes of a terminal; the server ends this one itself.
+                start_new_session=True,
+            )
+
+    def look(self) -> None:
+        """Replace one that has died; one that ended for want of work is left."""
+        with self._lock:
+            died = self._process is not None and self._process.poll() not in (None, 0)
+        if died:
+            self.wake()
+
+    def stop(self) -> None:
+        """End it; what it was at is left to others or to the next start."""
+        with self._lock:
+            self._ended = True
+            process = self._process
+        if process is None or process.poll() is not None:
+            return
+        process.terminate()
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            process.wait(STOP_S)
+        if process.poll() is None:
+            process.kill()
+            process.wait()
+
+    @property
+    def pid(self) -> int | None:
+        """Its number; none while it is not there."""
+        return None if self._process is None or self._process.poll() is not None else self._process.pid
