@@ -65,6 +65,10 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("file", type=Path, metavar="FILE")
     command.add_argument("--into", type=Path, metavar="FOLDER", help="default: the data folder itself, if it is empty")
     command.set_defaults(run=_restore)
+    command = commands.add_parser("worker", help="help with long work, on this machine or another")
+    command.add_argument("--demo", action="store_true", help="on the demo data")
+    command.add_argument("--count", type=_count, metavar="N", help="parts side by side; default: one a core")
+    command.set_defaults(run=_worker)
     command = commands.add_parser("assess", help="print the assessment of a design file as JSON")
     command.add_argument("file", type=Path, metavar="FILE")
     command.add_argument(
@@ -79,6 +83,12 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--json", type=Path, metavar="FILE", help="write every figure by name into a file as well")
     command.set_defaults(run=_bench)
     return parser
+
+
+def _count(text: str) -> int:
+    if not text.isdigit() or not 1 <= int(text) <= 256:
+        raise argparse.ArgumentTypeError(f"must be 1 to 256 (got {text})")
+    return int(text)
 
 
 def _port(text: str) -> int:
@@ -112,6 +122,18 @@ def _restore(options: argparse.Namespace) -> int:
     from hearthkeep.server.keeping import restore
 
     restore(options.file.absolute(), options.into or home(), tell=print)
+    return 0
+
+
+def _worker(options: argparse.Namespace) -> int:
+    from hearthkeep.jobs.__main__ import work
+    from hearthkeep.server.given import database_of
+    from hearthkeep.store import Cluster
+
+    url, count = database_of(Cluster(home()), demo=options.demo), options.count or os.cpu_count() or 1
+    print(f"Working for the database {url.database} at {url.host}, {count} side by side. Ctrl-C stops it.", flush=True)
+    work(url, count)
+    print("Stopped.")
     return 0
 
 

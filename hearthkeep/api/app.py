@@ -13,6 +13,7 @@ from hearthkeep.api import (
     backups,
     designs,
     health,
+    kits,
     library,
     loads,
     pages,
@@ -27,14 +28,22 @@ from hearthkeep.api import (
 )
 from hearthkeep.api.guard import Guard
 from hearthkeep.api.held import Held
-from hearthkeep.store import Designs, Library, Nightly, Summaries, WeatherYears
+from hearthkeep.jobs import JobQueue, OwnWorker
+from hearthkeep.store import Designs, Jobs, Library, Nightly, Summaries, WeatherYears
 from hearthkeep.workers import Workers
 
 
 def create_app(
-    *, engine: Engine, workers: Workers, port: int, web: Path | None, nightly: Nightly | None = None
+    *,
+    engine: Engine,
+    workers: Workers,
+    port: int,
+    web: Path | None,
+    nightly: Nightly | None = None,
+    own_worker: OwnWorker | None = None,
 ) -> FastAPI:
-    """Build the application on an engine and its helping processes; without `web` it serves the interface only."""
+    """Build the application on an engine and its helping processes; without `web` it serves the interface only, and without
+    `own_worker` long work waits for workers started elsewhere."""
     app = FastAPI(
         title="Hearth Keep",
         version=hearthkeep.__version__,
@@ -46,6 +55,9 @@ def create_app(
     app.state.summaries = Summaries(engine)
     app.state.library = Library(engine)
     app.state.weather = WeatherYears(engine)
+    app.state.jobs = Jobs(engine)
+    app.state.queue = JobQueue(engine.url, app.state.jobs)
+    app.state.own_worker = own_worker
     app.state.engine = engine
     app.state.workers = workers
     app.state.held = Held()
@@ -63,6 +75,7 @@ def create_app(
         places.router,
         storms.router,
         trials.router,
+        kits.router,
         health.router,
         backups.router,
     )

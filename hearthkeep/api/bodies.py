@@ -8,6 +8,7 @@ from fastapi import Depends, HTTPException, Query, Request
 
 from hearthkeep.core.design import MAX_DOCUMENT_BYTES
 from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.core.kits import KitRanges, read_ranges
 from hearthkeep.workers import Workers
 
 #: For a route's openapi_extra: says that the body is a Design document.
@@ -40,6 +41,21 @@ async def document_of(request: Request) -> bytes:
         raise InputError((FieldProblem(field="document", value=f"{len(body):,} bytes", accepted=accepted),))
     return body
 
+
+async def ranges_of(request: Request) -> KitRanges:
+    """The ranges of a kit search that a request carries, read so that errors are those of documents."""
+    _refuse_other_type(request, "application/json", "A kit search")
+    return read_ranges(await request.body())
+
+
+#: For a route's openapi_extra: says that the body is a kit search's ranges.
+RANGES_BODY: dict[str, Any] = {
+    "requestBody": {
+        "required": True,
+        "content": {"application/json": {"schema": {"$ref": "#/components/schemas/KitRanges"}}},
+    }
+}
+Ranges = Annotated[KitRanges, Depends(ranges_of)]
 
 #: The bytes of a Design document, not read yet.
 DocumentBytes = Annotated[bytes, Depends(document_of)]

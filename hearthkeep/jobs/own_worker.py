@@ -21,9 +21,11 @@ ROOT = Path(__file__).resolve().parents[2]
 class OwnWorker:
     """Begun by `wake`; methods may be called from any thread."""
 
-    def __init__(self, url: URL, count: int | None = None, *, idle_s: float = IDLE_S) -> None:
+    def __init__(self, url: URL, count: int, *, idle_s: float = IDLE_S, log: Path | None = None) -> None:
         self._url = url
-        self._count = count or os.cpu_count() or 1
+        self._count = count
+        #: Where it writes what went wrong.
+        self._log = log
         self._idle_s = idle_s
         self._process: subprocess.Popen[bytes] | None = None
         self._lock = threading.Lock()
@@ -35,6 +37,8 @@ class OwnWorker:
             if self._ended or (self._process is not None and self._process.poll() is None):
                 return
             arguments = ["--count", str(self._count), "--idle-s", str(self._idle_s), "--of", str(os.getpid())]
+            if self._log is not None:
+                arguments += ["--log", str(self._log)]
             self._process = subprocess.Popen(
                 [sys.executable, "-m", "hearthkeep.jobs", *arguments],
                 cwd=ROOT,

@@ -1,4 +1,4 @@
-"""What goes on beside the answering of requests: the database is brought back when it dies, and backed up each night."""
+"""What goes on beside the answering of requests: database and worker are brought back when they die, and all is backed up each night."""
 
 from __future__ import annotations
 
@@ -8,6 +8,8 @@ import time
 from datetime import datetime
 
 from hearthkeep.core.errors import HearthKeepError
+from hearthkeep.jobs import OwnWorker
+from hearthkeep.server.given import GivenDatabase
 from hearthkeep.store import Cluster, Nightly
 
 LOOK_EVERY_S = 1.0
@@ -21,10 +23,14 @@ _log = logging.getLogger(__name__)
 class Keeper:
     """A thread that looks after the database of a living server."""
 
-    def __init__(self, cluster: Cluster, nightly: Nightly | None, *, port: int) -> None:
+    def __init__(
+        self, cluster: Cluster | GivenDatabase, nightly: Nightly | None, own_worker: OwnWorker | None, *, port: int
+    ) -> None:
         self._cluster = cluster
         #: None where the nightly backup is switched off.
         self._nightly = nightly
+        #: None where long work is left to others.
+        self._own_worker = own_worker
         #: The database comes back where the application looks for it.
         self._port = port
         self._done = threading.Event()
@@ -52,6 +58,8 @@ class Keeper:
         now = time.monotonic()
         if now >= self._not_before and not self._cluster.is_running():
             self._bring_back(now)
+        if self._own_worker is not None:
+            self._own_worker.look()
         if self._nightly is not None and now >= self._no_backup_before:
             try:
                 if self._nightly.is_due(datetime.now()):

@@ -10,6 +10,7 @@ import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
+from hearthkeep.server.given import refuse_given
 from hearthkeep.server.running import only_one, running
 from hearthkeep.store import BackupError, Cluster, load_backup, read_backup, write_backup
 from hearthkeep.store.folder import write_whole
@@ -21,6 +22,7 @@ RESTORING = "restoring.json"
 
 def backup(home: Path, file: Path, tell: Tell) -> None:
     """Write everything in a data folder to one new file."""
+    refuse_given("back it up")
     if not (home / "cluster.json").exists():
         raise BackupError(f"There is no data in {home}; nothing to back up.")
     with _database(home, tell) as cluster:

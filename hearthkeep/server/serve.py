@@ -15,6 +15,8 @@ from pathlib import Path
 from sqlalchemy import Engine
 from sqlalchemy.exc import DBAPIError
 
+from hearthkeep.jobs import JobQueue, OwnWorker, ensure_queue
+from hearthkeep.server.given import DEMO_DATABASE, OWN_DATABASE, GivenDatabase, given_database, workers_wanted
 from hearthkeep.server.keeper import Keeper
 from hearthkeep.server.logs import keep_log
 from hearthkeep.server.running import ServeError, forget_running, note_running, only_one
@@ -25,6 +27,7 @@ from hearthkeep.store import (
     ClusterError,
     DatabaseAwayError,
     Designs,
+    Jobs,
     Library,
     Nightly,
     Unit,
@@ -37,7 +40,6 @@ ROOT = Path(__file__).resolve().parents[2]
 WEB_BUILD = ROOT / "web" / "dist"
 #: A request to stop that was swallowed is repeated after this [s].
 INSIST_S = 10.0
-OWN_DATABASE, DEMO_DATABASE = "hearth", "hearth_demo"
 
 
 def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> None:
@@ -45,9 +47,11 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
     with only_one(home), _listening(port) as listener:
         for number in (signal.SIGTERM, signal.SIGALRM):
             signal.signal(number, _stop_and_insist)
-        cluster = Cluster(home, tell=tell)
+        given, count = given_database(), workers_wanted()
+        cluster = given or Cluster(home, tell=tell)
         keeper: Keeper | None = None
         workers: Workers | None = None
+        own_worker: OwnWorker | None = None
         served = False
         try:
             note_running(home)
@@ -65,10 +69,16 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             engine = _open_database(cluster, demo=demo)
             url = engine.url
             workers = Workers(url)
-            nightly = None if os.environ.get("HEARTH_NIGHTLY") == "off" else Nightly(cluster)
-            app = create_app(engine=engine, workers=workers, port=port, web=WEB_BUILD, nightly=nightly)
-            keeper = Keeper(cluster, nightly, port=int(url.port or 0))
+            own_worker = OwnWorker(url, count, log=home / "logs" / "worker.log") if count else None
+            is_off = os.environ.get("HEARTH_NIGHTLY") == "off"
+            nightly = None if is_off or isinstance(cluster, GivenDatabase) else Nightly(cluster)
+            app = create_app(
+                engine=engine, workers=workers, port=port, web=WEB_BUILD, nightly=nightly, own_worker=own_worker
+            )
+            keeper = Keeper(cluster, nightly, own_worker, port=int(url.port or 0))
             keeper.start()
+            if JobQueue(url, Jobs(engine)).resume() and own_worker is not None:
+                own_worker.wake()
             address = f"http://127.0.0.1:{port}/"
             note_running(home, address)
             config = uvicorn.Config(
@@ -88,6 +98,8 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
                 workers.close()
             if keeper is not None:
                 keeper.stop()
+            if own_worker is not None:
+                own_worker.stop()
             cluster.stop()
             forget_running(home)
             if served:
@@ -100,12 +112,13 @@ def _stop_and_insist(*_: object) -> None:
     sys.exit(0)
 
 
-def _open_database(cluster: Cluster, *, demo: bool) -> Engine:
+def _open_database(cluster: Cluster | GivenDatabase, *, demo: bool) -> Engine:
     """The database with today's schema and what it begins with; once more where its server dies in the midst of it."""
     for is_last in (False, False, True):
         try:
             url = cluster.url(DEMO_DATABASE if demo else OWN_DATABASE)
             ensure_database(url)
+            ensure_queue(url)
             engine = engine_for(url)
             _fill_library(Library(engine))
             if demo:

@@ -28,6 +28,7 @@ from hearthkeep.core.kits import (
     answer_of,
     kits_of,
     kitted_design,
+    read_ranges,
     report_of,
     stops_of,
 )
@@ -342,7 +343,7 @@ def _year_asked_for(document: Design) -> WeatherYear | None:
 @lru_cache(maxsize=4)
 def _search_of(body: bytes, asked: bytes) -> tuple[Design, KitRanges, KitPlan]:
     """A design, what is asked, and the kits of it: kept, since a search asks for each kit alone."""
-    design, ranges = read_design(body), KitRanges.model_validate_json(asked)
+    design, ranges = read_design(body), read_ranges(asked)
     year = _year_asked_for(design)
     return design, ranges, kits_of(design, ranges, year_low_c=None if year is None else float(year.air_c.min()))
 
@@ -368,7 +369,7 @@ def kit_answered(body: bytes, asked: bytes, number: int) -> bytes:
 
 def kits_reported(asked: bytes, answers: list[dict[str, Any]]) -> KitReport:
     """The kits found so far, rated."""
-    target = KitRanges.model_validate_json(asked).target
+    target = read_ranges(asked).target
     return report_of(_KIT_ANSWERS.validate_python(answers), target)
 
 

@@ -8,6 +8,7 @@ import unittest
 from fastapi.testclient import TestClient
 
 from hearthkeep.api import create_app
+from hearthkeep.jobs import ensure_queue
 from hearthkeep.workers import Workers
 from tests.support.cluster import fresh_engine
 from tests.support.designs import BIRCHROW
@@ -22,6 +23,8 @@ class ApiTest(unittest.TestCase):
     def setUpClass(cls):
         engine = fresh_engine()
         cls.addClassCleanup(engine.dispose)
+        ensure_queue(engine.url)
+        cls.engine = engine
         workers = Workers(engine.url, 1)
         cls.addClassCleanup(workers.close)
         app = create_app(engine=engine, workers=workers, port=PORT, web=None)

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from functools import cache
 from typing import Any
 
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
 from hearthkeep.core.design.document import SCHEMA_VERSION, Design
@@ -65,19 +65,24 @@ def _checked(validate: Callable[[], Design]) -> Design:
         raise InputError(field_problems(error)) from None
 
 
-def field_problems(error: ValidationError, *, root: tuple[int | str, ...] = ()) -> tuple[FieldProblem, ...]:
+def field_problems(
+    error: ValidationError, *, root: tuple[int | str, ...] = (), model: type[BaseModel] = Design
+) -> tuple[FieldProblem, ...]:
     """Translate Pydantic's report into field, value and accepted range.
 
-    `root` is where the validated part stands in the document, so that its limits can be looked up.
+    `root` is where the validated part stands in the model, the document unless it is another, so that its limits can be
+    looked up.
     """
-    return problems_from_details(error.errors(include_url=False), root=root)
+    return problems_from_details(error.errors(include_url=False), root=root, model=model)
 
 
-def problems_from_details(details: list[ErrorDetails], *, root: tuple[int | str, ...] = ()) -> tuple[FieldProblem, ...]:
+def problems_from_details(
+    details: list[ErrorDetails], *, root: tuple[int | str, ...] = (), model: type[BaseModel] = Design
+) -> tuple[FieldProblem, ...]:
     """The same, from error details that another layer has already collected."""
     return tuple(
         _of_whole(detail)
-        or FieldProblem(field=_path(detail["loc"]), value=_shown(detail), accepted=_accepted(detail, root))
+        or FieldProblem(field=_path(detail["loc"]), value=_shown(detail), accepted=_accepted(detail, root, model))
         for detail in details[:MAX_PROBLEMS]
     )
 
@@ -115,7 +120,7 @@ def _shown(detail: ErrorDetails) -> str:
     return text if len(text) <= 80 else f"{text[:60]}… ({len(text):,} characters)"
 
 
-def _accepted(detail: ErrorDetails, root: tuple[int | str, ...]) -> str:
+def _accepted(detail: ErrorDetails, root: tuple[int | str, ...], model: type[BaseModel]) -> str:
     kind, context = detail["type"], detail.get("ctx", {})
     if kind == "json_invalid":
         return "must be a JSON object"
@@ -124,7 +129,7 @@ def _accepted(detail: ErrorDetails, root: tuple[int | str, ...]) -> str:
     if kind == "value_error":
         return re.sub(r"^Value error, ", "", detail["msg"])
     if kind in _RANGE_KINDS:
-        return _range_words(detail, root)
+        return _range_words(detail, root, model)
     if kind == "too_long":
         return f"must hold at most {context.get('max_length')} entries"
     text = re.sub(r"^(Input|String|Value) should ", "must ", detail["msg"])
@@ -143,9 +148,9 @@ _RANGE_KINDS = (
 )
 
 
-def _range_words(detail: ErrorDetails, root: tuple[int | str, ...]) -> str:
-    """Both ends of the accepted range, read from the document's own schema."""
-    low, high, exclusive_low, whole = _limits((*root, *detail["loc"]))
+def _range_words(detail: ErrorDetails, root: tuple[int | str, ...], model: type[BaseModel]) -> str:
+    """Both ends of the accepted range, read from the model's own schema."""
+    low, high, exclusive_low, whole = _limits((*root, *detail["loc"]), model)
     if low is None and high is None:
         return detail["msg"][0].lower() + detail["msg"][1:]
     low_words = f"more than {low:,g}" if exclusive_low else f"{low:,g}"
@@ -154,13 +159,13 @@ def _range_words(detail: ErrorDetails, root: tuple[int | str, ...]) -> str:
 
 
 @cache
-def _schema() -> dict[str, Any]:
-    return Design.model_json_schema()
+def _schema(model: type[BaseModel]) -> dict[str, Any]:
+    return model.model_json_schema()
 
 
-def _limits(loc: tuple[int | str, ...]) -> tuple[float | None, float | None, bool, bool]:
+def _limits(loc: tuple[int | str, ...], model: type[BaseModel]) -> tuple[float | None, float | None, bool, bool]:
     """Lowest, highest, whether the lowest is itself excluded, and whether only whole numbers count."""
-    schema = _schema()
+    schema = _schema(model)
     node = schema
     for part in loc:
         node = _resolved(node, schema)

@@ -2,7 +2,7 @@
 
 from hearthkeep.core.kits.answer import KitAnswer, answer_of, kitted_design, stops_of
 from hearthkeep.core.kits.choices import KitPlan, LeftOut, kits_of
-from hearthkeep.core.kits.ranges import KitRanges, KitTarget
+from hearthkeep.core.kits.ranges import KitRanges, KitTarget, read_ranges
 from hearthkeep.core.kits.report import KitReport, report_of
 
 __all__ = [
@@ -15,6 +15,7 @@ __all__ = [
     "answer_of",
     "kits_of",
     "kitted_design",
+    "read_ranges",
     "report_of",
     "stops_of",
 ]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, ValidationError, model_validator
 
 from hearthkeep.core.design import (
     MOST_STOCK_L,
@@ -17,6 +17,8 @@ from hearthkeep.core.design import (
     Tier,
 )
 from hearthkeep.core.design.fields import DesignPart, Identifier
+from hearthkeep.core.design.reading import field_problems
+from hearthkeep.core.errors import InputError
 
 #: Units of a kind to choose among, and panels on one array.
 MOST_CHOICES, MOST_PANELS = 20, 400
@@ -92,3 +94,11 @@ class KitRanges(DesignPart):
     inverters: InverterRange | None = None
     panels: PanelRange | None = None
     fuel: FuelRange | None = None
+
+
+def read_ranges(body: bytes) -> KitRanges:
+    """Read ranges from JSON text. Raises InputError with one FieldProblem per faulty field."""
+    try:
+        return KitRanges.model_validate_json(body)
+    except ValidationError as error:
+        raise InputError(field_problems(error, model=KitRanges)) from None

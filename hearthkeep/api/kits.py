@@ -1,0 +1,174 @@
+"""Kit searches: planned, asked, looked at while they go on, cancelled, kept side by side, and a kit taken as a new design."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from datetime import datetime
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, HTTPException, Path, Request
+from fastapi.concurrency import run_in_threadpool
+from pydantic import BaseModel
+
+from hearthkeep.api.bodies import RANGES_BODY, Helpers, Ranges
+from hearthkeep.api.designs import Repository
+from hearthkeep.core.kits import KitRanges, KitReport
+from hearthkeep.core.kits.choices import MOST_KITS
+from hearthkeep.engine import engine_version
+from hearthkeep.jobs import JobQueue, OwnWorker
+from hearthkeep.store import Designs, Job, Jobs
+from hearthkeep.workers import tasks
+
+router = APIRouter(tags=["kits"])
+KIND = "kits"
+KitNumber = Annotated[int, Path(ge=0, lt=MOST_KITS)]
+
+
+class KitSearch(BaseModel):
+    """One search as it stands."""
+
+    id: uuid.UUID
+    design_id: uuid.UUID
+    #: Of the design that it was asked of, and whether that or the engine has moved on since.
+    revision: int
+    is_stale: bool
+    ranges: KitRanges
+    asked_at: datetime
+    #: Kits in all and worked out so far, and what is left of them at the pace of the last seconds [s].
+    total: int
+    done: int
+    remaining_s: float | None
+    is_live: bool
+    cancelled: bool
+    #: Why it could not be finished; empty where it could.
+    fault: str
+
+
+class KitSearchFound(BaseModel):
+    """A search and its kits so far."""
+
+    search: KitSearch
+    report: KitReport
+
+
+class NewKitDesign(BaseModel):
+    """The design that a kit was made into."""
+
+    id: uuid.UUID
+    name: str
+
+
+def _jobs_of(request: Request) -> Jobs:
+    jobs: Jobs = request.app.state.jobs
+    return jobs
+
+
+Kept = Annotated[Jobs, Depends(_jobs_of)]
+
+
+def _search(job: Job) -> KitSearch:
+    return KitSearch(
+        id=job.id,
+        design_id=job.design_id,
+        revision=job.revision,
+        is_stale=job.is_stale(engine_version()),
+        ranges=KitRanges.model_validate_json(json.dumps(job.question)),
+        asked_at=job.asked_at,
+        total=job.total,
+        done=job.done,
+        remaining_s=job.remaining_s,
+        is_live=job.is_live,
+        cancelled=job.cancelled,
+        fault=job.fault,
+    )
+
+
+async def _newest(designs: Designs, design_id: uuid.UUID) -> tuple[int, bytes]:
+    """A design's newest revision and its document."""
+    stored = await run_in_threadpool(designs.get, design_id)
+    if stored.deleted_at is not None:
+        raise HTTPException(409, "The design is deleted; restore it first.")
+    return stored.revision, stored.document.model_dump_json().encode()
+
+
+@router.post("/api/designs/{design_id}/kit-searches/plan", openapi_extra=RANGES_BODY)
+async def plan_search(design_id: uuid.UUID, ranges: Ranges, designs: Repository, workers: Helpers) -> tasks.KitsPlanned:
+    """How many kits a search of the design as it is saved would have, and what is left out; nothing is stored."""
+    _, document = await _newest(designs, design_id)
+    return await workers.run(tasks.kits_planned, document, ranges.model_dump_json().encode())
+
+
+@router.post("/api/designs/{design_id}/kit-searches", status_code=201, openapi_extra=RANGES_BODY)
+async def ask_search(
+    design_id: uuid.UUID, ranges: Ranges, designs: Repository, workers: Helpers, jobs: Kept, request: Request
+) -> KitSearch:
+    """Begin a search of the design as it is saved."""
+    revision, document = await _newest(designs, design_id)
+    planned = await workers.run(tasks.kits_planned, document, ranges.model_dump_json().encode())
+    queue: JobQueue = request.app.state.queue
+
+    def ask() -> Job:
+        job = jobs.ask(
+            design_id,
+            revision,
+            engine=engine_version(),
+            kind=KIND,
+            question=ranges.model_dump(mode="json"),
+            total=planned.kits,
+        )
+        queue.put(job)
+        return job
+
+    job = await run_in_threadpool(ask)
+    worker: OwnWorker | None = request.app.state.own_worker
+    if worker is not None:
+        await run_in_threadpool(worker.wake)
+    return _search(job)
+
+
+@router.get("/api/designs/{design_id}/kit-searches")
+def list_searches(design_id: uuid.UUID, jobs: Kept) -> list[KitSearch]:
+    """The design's searches, the last first."""
+    return [_search(job) for job in jobs.of_design(design_id, KIND)]
+
+
+@router.get("/api/kit-searches/{search_id}")
+async def look_at_search(search_id: uuid.UUID, jobs: Kept, workers: Helpers) -> KitSearchFound:
+    """A search and its kits so far."""
+    job = await run_in_threadpool(jobs.get, search_id)
+    answers = await run_in_threadpool(jobs.answers, search_id)
+    report = await workers.run(tasks.kits_reported, json.dumps(job.question).encode(), list(answers))
+    return KitSearchFound(search=_search(job), report=report)
+
+
+@router.get("/api/kit-searches/{search_id}/progress")
+def progress(search_id: uuid.UUID, jobs: Kept) -> KitSearch:
+    """How far a search is."""
+    return _search(jobs.get(search_id))
+
+
+@router.post("/api/kit-searches/{search_id}/cancel")
+def cancel(search_id: uuid.UUID, jobs: Kept) -> KitSearch:
+    """Leave a search as it stands; what it has found is kept."""
+    return _search(jobs.cancel(search_id))
+
+
+@router.delete("/api/kit-searches/{search_id}", status_code=204)
+def forget(search_id: uuid.UUID, jobs: Kept) -> None:
+    """Forget a search and what it found."""
+    jobs.delete(search_id)
+
+
+@router.post("/api/kit-searches/{search_id}/kits/{number}", status_code=201)
+async def make_design(
+    search_id: uuid.UUID, number: KitNumber, jobs: Kept, designs: Repository, workers: Helpers
+) -> NewKitDesign:
+    """A new design: the one that was searched, as it was then, with one of the kits."""
+    job = await run_in_threadpool(jobs.get, search_id)
+    if number >= job.total:
+        raise HTTPException(404, f"The search has {job.total:,} kits; there is no kit {number}.")
+    document = (await run_in_threadpool(jobs.document, job)).encode()
+    checked = await workers.run(tasks.kit_made, document, json.dumps(job.question).encode(), number)
+    made = await run_in_threadpool(designs.create, checked)
+    return NewKitDesign(id=made.id, name=checked.name)
