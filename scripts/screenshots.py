@@ -72,13 +72,21 @@ def wiring(driver: webdriver.Chrome, folder: Path, app: Application, names: list
         shoot(driver, folder / f"{name}.png")
 
 
+#: The picture from its first line on.
+SHOW_PICTURE = """
+const page = document.querySelector('.page'), line = document.querySelector('[data-test=kit-summary]')
+page.scrollTop += line.getBoundingClientRect().top - page.getBoundingClientRect().top - 12
+"""
+
+
 def trials(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """The map, the curve, the worst starts with one of them on the strip, and one thing wrong."""
+    """The map, the curve, the worst starts with one of them on the strip, one thing wrong, and a kit search."""
     for name, part in (
         ("trials", "map"),
         ("trials-curve", "curve"),
         ("trials-worst", "worst"),
         ("trials-failures", "failures"),
+        ("trials-kits", "kits"),
     ):
         if names and name not in names:
             continue
@@ -86,6 +94,12 @@ def trials(driver: webdriver.Chrome, folder: Path, app: Application, design_id: 
         time.sleep(3.0)
         if part == "worst":
             driver.find_elements(By.CSS_SELECTOR, ".acts button")[0].click()
+        if part == "kits":
+            driver.find_element(By.CSS_SELECTOR, "[data-test=search-kits]").click()
+            time.sleep(3.0)
+            while driver.find_elements(By.CSS_SELECTOR, "[data-test=cancel-search]"):
+                time.sleep(0.5)
+            driver.execute_script(SHOW_PICTURE)
         if part == "failures":
             driver.find_element(By.CSS_SELECTOR, "[data-test=failures]").send_keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN)
         shoot(driver, folder / f"{name}.png")
@@ -127,9 +141,6 @@ def main(names: list[str]) -> None:
                     driver.find_elements(By.CSS_SELECTOR, "details summary")[1].click()
                     driver.execute_script(TO_SECOND_ARRAY)
                 shoot(driver, folder / f"{name}.png")
-        if not names or "bank-arrangement" in names:
-            driver.get(f"{pages['bank']}?part=arrangement")
-            shoot(driver, folder / "bank-arrangement.png")
         transfer(driver, folder, app, design_id, names)
         wiring(driver, folder, app, names)
         trials(driver, folder, app, design_id, names)

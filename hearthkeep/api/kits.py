@@ -13,11 +13,11 @@ from pydantic import BaseModel
 
 from hearthkeep.api.bodies import RANGES_BODY, Helpers, Ranges
 from hearthkeep.api.designs import Repository
-from hearthkeep.core.kits import KitRanges, KitReport
-from hearthkeep.core.kits.choices import MOST_KITS
+from hearthkeep.api.library import Repository as Units
+from hearthkeep.core.kits import MOST_KITS, KitRanges, KitReport
 from hearthkeep.engine import engine_version
 from hearthkeep.jobs import JobQueue, OwnWorker
-from hearthkeep.store import Designs, Job, Jobs
+from hearthkeep.store import Designs, Job, Jobs, UnitKind
 from hearthkeep.workers import tasks
 
 router = APIRouter(tags=["kits"])
@@ -97,6 +97,14 @@ async def plan_search(design_id: uuid.UUID, ranges: Ranges, designs: Repository,
     """How many kits a search of the design as it is saved would have, and what is left out; nothing is stored."""
     _, document = await _newest(designs, design_id)
     return await workers.run(tasks.kits_planned, document, ranges.model_dump_json().encode())
+
+
+@router.get("/api/designs/{design_id}/kit-searches/usual")
+async def usual_search(design_id: uuid.UUID, designs: Repository, library: Units, workers: Helpers) -> KitRanges:
+    """The ranges a first search of the design begins with, out of the library's units."""
+    _, document = await _newest(designs, design_id)
+    units = await run_in_threadpool(lambda: [library.everything(kind) for kind in UnitKind])
+    return await workers.run(tasks.kits_usual, document, dict(zip(UnitKind, units, strict=True)))
 
 
 @router.post("/api/designs/{design_id}/kit-searches", status_code=201, openapi_extra=RANGES_BODY)

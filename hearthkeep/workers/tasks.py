@@ -17,7 +17,7 @@ from sqlalchemy import URL, make_url
 from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.bank import RestState, rest_state
 from hearthkeep.core.checks import Severity
-from hearthkeep.core.design import Design, LibraryInverter, Load, Practice, read_design
+from hearthkeep.core.design import Design, LibraryBattery, LibraryInverter, LibraryModule, Load, Practice, read_design
 from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
 from hearthkeep.core.kits import (
     KitAnswer,
@@ -31,6 +31,7 @@ from hearthkeep.core.kits import (
     read_ranges,
     report_of,
     stops_of,
+    usual_ranges,
 )
 from hearthkeep.core.numbers import commas_of
 from hearthkeep.core.outage import prepare
@@ -84,7 +85,7 @@ from hearthkeep.exchange import (
     write_workbook,
     write_xlsx,
 )
-from hearthkeep.store import MODELS, SHEETS, Checked, Summary, UnitKind, WeatherYears, engine_for
+from hearthkeep.store import MODELS, SHEETS, Checked, Summary, Unit, UnitKind, WeatherYears, engine_for
 
 _ASSESSMENT = TypeAdapter(Assessment)
 _RATION = TypeAdapter(RationPlan)
@@ -352,6 +353,16 @@ def _search_of(body: bytes, asked: bytes) -> tuple[Design, KitRanges, KitPlan]:
 def _stops_of(body: bytes) -> frozenset[str]:
     design = read_design(body)
     return stops_of(design, _year_asked_for(design))
+
+
+def kits_usual(body: bytes, library: dict[UnitKind, tuple[Unit, ...]]) -> KitRanges:
+    """The ranges a first search begins with."""
+    return usual_ranges(
+        read_design(body),
+        [unit for unit in library[UnitKind.BATTERY] if isinstance(unit, LibraryBattery)],
+        [unit for unit in library[UnitKind.INVERTER] if isinstance(unit, LibraryInverter)],
+        [unit for unit in library[UnitKind.MODULE] if isinstance(unit, LibraryModule)],
+    )
 
 
 def kits_planned(body: bytes, asked: bytes) -> KitsPlanned:

@@ -68,6 +68,24 @@ class Kits(ApiTest):
         self.assertEqual(len(self.client.get(self.address).json()), 1)
         self.assertEqual(self.client.get(f"/api/kit-searches/{second['id']}").status_code, 404)
 
+    def test_a_first_search_begins_around_the_design(self):
+        self.client.post(
+            "/api/library/battery/import",
+            json={
+                "text": "library_id,name,chemistry,unit_v,unit_ah,price\n"
+                "a,A,lfp,51.2,50,700\nb,B,lfp,51.2,100,1250\nc,C,lfp,51.2,200,2350\nd,D,lfp,51.2,900,9000\n"
+                "e,E,lfp,51.2,110,\nf,F,agm,12,100,200\ng,G,lfp,30,100,300\n"
+            },
+        )
+        usual = self.client.get(f"{self.address}/usual").json()
+        # Of those of its chemistry that add up to its volts and have a price, the nearest in size.
+        self.assertEqual([unit["library_id"] for unit in usual["batteries"]["units"]], ["a", "b", "c"])
+        self.assertEqual((usual["batteries"]["least"], usual["batteries"]["most"]), (1, 4))
+        self.assertEqual(usual["target"], {"lowest_tier": "keep", "hours_h": 72, "share_frac": 0.95})
+        self.assertIsNone(usual["inverters"])
+        self.assertIsNone(usual["panels"])
+        self.assertEqual(self.client.post(f"{self.address}/plan", json=usual).json()["kits"], 12)
+
     def test_faults_name_field_value_and_range(self):
         units = [battery("b", 51.2, 100.0, 1.0)]
         huge = {

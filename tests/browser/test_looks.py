@@ -16,7 +16,7 @@ STEPS = (
     *(f"charging?part={part}" for part in ("day", "year", "generator", "grid", "others", "stages")),
     "transfer",
     *(f"transfer?part={part}" for part in ("device", "panel", "order", "drill")),
-    *(f"trials?part={part}" for part in ("map", "curve", "worst", "failures", "more", "record")),
+    *(f"trials?part={part}" for part in ("map", "curve", "worst", "failures", "more", "kits", "record")),
 )
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 #: Two roofs, known panels, shade, a generator and wind.
@@ -31,6 +31,7 @@ SETTLED = {
     "trials?part=worst": "[data-test=worst]",
     "trials?part=failures": "[data-test=failures] svg",
     "trials?part=more": "[data-test=one-more]",
+    "trials?part=kits": "[data-test=left-out]",
     "trials?part=record": "[data-test=record-text]",
 }
 LONG = "A very long name of a thing that somebody typed without thinking of the width of any column, 1/3 hp, left of the door"

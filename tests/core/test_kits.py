@@ -85,8 +85,8 @@ class ByHand(unittest.TestCase):
     def test_the_report_rates_them(self):
         report = report_of(self.found, self.asked.target)
         self.assertEqual([entry.kit.price for entry in report.kits], sorted(kit.price for kit in self.found))
-        # Nothing carries for less than 300; the cheapest that carries nothing is on the front as well.
-        self.assertEqual([entry.kit.price for entry in report.kits if entry.is_on_front], [100.0, 300.0])
+        # Nothing carries for less than 300.
+        self.assertEqual([entry.kit.price for entry in report.kits if entry.is_on_front], [300.0])
         self.assertEqual((report.meeting, report.stopped, report.faulty), (5, 0, 0))
         self.assertEqual(report.cheapest, 2)
 
@@ -100,9 +100,7 @@ class AsTheTrialsSay(unittest.TestCase):
             panels={"array_id": "south-roof", "units": [panel("p", 120.0)], "least": 3, "most": 6},
         )
         plan = kits_of(design, asked)
-        self.assertEqual(
-            [kit.titles[1] for kit in plan.kits[:2]], ["3 × p (1 × 3 in series)", "6 × p (2 × 3 in series)"]
-        )
+        self.assertEqual([kit.titles[1] for kit in plan.kits[:2]], ["3 × p (3 in series)", "6 × p (2 strings of 3)"])
         for kit in plan.kits[1:3]:
             with self.subTest(kit.titles):
                 found = answer_of(kit, design, asked.target, frozenset())
@@ -130,6 +128,18 @@ class AsTheTrialsSay(unittest.TestCase):
         kit = kits_of(design, asked).kits[0]
         told = answer_of(kit, design, asked.target, frozenset())
         self.assertEqual({stop.code for stop in told.stops}, known)
+
+    def test_a_kit_that_leaves_a_load_dead_is_no_answer(self):
+        one_leg = inverter("one", 51.2, 50.0, output="120", efficiency_frac=0.9)
+        both = inverter("both", 51.2, 90.0, output="120/240", efficiency_frac=0.9)
+        cheap, dear = answers(birchrow(), ranges(inverters={"units": [one_leg, both]}))
+        # With the other leg's loads dead it carries more, which is no merit.
+        self.assertGreater(cheap.share_frac, dear.share_frac)
+        self.assertEqual(
+            [(stop.code, stop.title) for stop in cheap.stops],
+            [("LEAVES_DEAD", "Leaves Sump pump, 1/3 hp, Oil boiler and burner, Heating circulators and 1 more dead")],
+        )
+        self.assertEqual(dear.stops, ())
 
 
 class WhatGoesTogether(unittest.TestCase):
@@ -275,7 +285,10 @@ class Refused(unittest.TestCase):
 
     def test_a_kit_that_cannot_be_put_in_is_an_answer_not_an_end(self):
         # More idle draw than the whole loss at rated power: the sheet alone is admitted, the design with it is not.
-        asked = ranges(inverters={"units": [inverter("odd", 10.0, 50.0, idle_w=100.0), inverter("i10", 10.0, 60.0)]})
+        asked = ranges(
+            target={"hours_h": 1},
+            inverters={"units": [inverter("odd", 10.0, 50.0, idle_w=100.0), inverter("i10", 10.0, 60.0)]},
+        )
         odd, good = answers(fifty_watts(), asked)
         self.assertIn("idle_w must be within", odd.fault)
         self.assertEqual(good.fault, "")
@@ -314,7 +327,7 @@ class TheFront(unittest.TestCase):
 
         for entry in report.kits:
             beaten = any(beats(other, entry.kit) for other in passing)
-            self.assertEqual(entry.is_on_front, not entry.kit.stops and not beaten)
+            self.assertEqual(entry.is_on_front, not entry.kit.stops and not beaten and entry.kit.share_frac > 0)
             self.assertEqual(entry.meets_target, entry.kit.share_frac >= target.share_frac)
         met = [kit.price for kit in passing if kit.share_frac >= target.share_frac]
         self.assertEqual(report.meeting, len(met))

@@ -9,12 +9,14 @@ from pydantic import ValidationError
 from hearthkeep.core.assess import assess
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design, Tier
-from hearthkeep.core.kits.choices import Kit
+from hearthkeep.core.kits.choices import Kit, newly_dead
 from hearthkeep.core.kits.ranges import KitTarget
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.trials import live, trial_year
-from hearthkeep.core.words import shortened
+from hearthkeep.core.words import shortened, some_of
 
+#: What a kit is stopped for that leaves loads without a supply; beside the codes of the checks.
+LEAVES_DEAD = "LEAVES_DEAD"
 #: Longest name of a design that the format admits [characters].
 _LONGEST_NAME = 120
 
@@ -40,7 +42,7 @@ class KitAnswer:
     life_frac: float
     #: The planned outage, until Life or Keep first goes unserved [h].
     carried_h: float
-    #: What the checks stop this kit for and not the design it is put into.
+    #: What the checks stop this kit for and not the design it is put into; and the loads it leaves dead and that does not.
     stops: tuple[Stopped, ...] = ()
     #: Why it could not be worked out; empty where it could.
     fault: str = ""
@@ -81,12 +83,21 @@ def answer_of(
         share_frac=life_frac if target.lowest_tier is Tier.LIFE else both_frac,
         life_frac=life_frac,
         carried_h=found.outage.hours_carried_h,
-        stops=tuple(
-            Stopped(code=finding.code, title=finding.title)
-            for finding in found.findings
-            if finding.severity is Severity.STOP and finding.code not in known_stops
+        stops=(
+            *_left_dead(kitted, design),
+            *(
+                Stopped(code=finding.code, title=finding.title)
+                for finding in found.findings
+                if finding.severity is Severity.STOP and finding.code not in known_stops
+            ),
         ),
     )
+
+
+def _left_dead(kitted: Design, design: Design) -> tuple[Stopped, ...]:
+    """A kit lasts longer when it leaves loads without a supply that the design gives one; such a kit is no answer."""
+    dead = newly_dead(kitted, design)
+    return (Stopped(code=LEAVES_DEAD, title=f"Leaves {some_of(dead)} dead"),) if dead else ()
 
 
 def _faulty(kit: Kit, why: str) -> KitAnswer:

@@ -24,6 +24,7 @@ from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.kits.ranges import KitRanges
 from hearthkeep.core.practice import volume_text
 from hearthkeep.core.sources import string_report
+from hearthkeep.core.transfer import Fate, fates_of
 from hearthkeep.core.whatif import SAME_VOLTAGE_FRAC
 
 #: A search over more kits than this is refused. At a tenth of a second each they take some ten minutes on two cores.
@@ -113,6 +114,12 @@ def kits_of(design: Design, ranges: KitRanges, *, year_low_c: float | None = Non
         left_out=tuple(LeftOut(why=why, count=number) for why, number in left_out.most_common()),
         assumed=_assumed(design, ranges),
     )
+
+
+def newly_dead(other: Design, design: Design) -> list[str]:
+    """Names of loads without a supply in another design and with one in this."""
+    known = {load.id for load in fates_of(design).of(Fate.DEAD)}
+    return [load.name for load in fates_of(other).of(Fate.DEAD) if load.id not in known]
 
 
 def _product(group: Sequence[Sequence[Choice]]) -> int:
@@ -349,7 +356,10 @@ def _array(array: Array, unit: LibraryModule, series: int, strings: int) -> Choi
         return design.model_copy(update={"charging": design.charging.model_copy(update={"controllers": controllers})})
 
     count = series * strings
-    title = f"{_some(count, unit.name)} ({strings} × {series} in series)" if count > 1 else unit.name
+    how = (
+        f" ({strings} strings of {series})" if strings > 1 < series else f" ({series} in series)" if series > 1 else ""
+    )
+    title = _some(count, unit.name) + how
     return Choice(range_name="panels", title=title, price=count * (unit.price or 0.0), put_in=put_in)
 
 

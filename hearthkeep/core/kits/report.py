@@ -18,7 +18,7 @@ class RatedKit:
 
     kit: KitAnswer
     meets_target: bool
-    #: No other kit that the checks let pass carries as much for less, or more for as much.
+    #: It carries something, and no other kit that is not stopped carries as much for less, or more for as much.
     is_on_front: bool
 
 
@@ -64,8 +64,8 @@ def _passes(kit: KitAnswer) -> bool:
 
 
 def _front(ordered: Sequence[KitAnswer]) -> frozenset[int]:
-    """Numbers of the kits that carry more than every cheaper one, of kits by price; of those alike the first alone."""
-    best, found = -1.0, []
+    """Numbers of the kits that carry something and more than every cheaper one, of kits by price; of those alike the first."""
+    best, found = 0.0, []
     for kit in ordered:
         if kit.share_frac > best + _SAME_FRAC:
             best = kit.share_frac

@@ -15,7 +15,7 @@ from hearthkeep.core.trials.report import (
     trials,
 )
 from hearthkeep.core.trials.worst import SmallStrip, WorstStart
-from hearthkeep.core.trials.year import TrialYear, begun, trial_year
+from hearthkeep.core.trials.year import TrialYear, begun, planned_length_h, trial_year
 
 __all__ = [
     "MOST_STARTS_FRAC",
@@ -45,6 +45,7 @@ __all__ = [
     "live",
     "one_more_of_each",
     "parts_of",
+    "planned_length_h",
     "reliability",
     "share_text",
     "single_failures",

@@ -1094,6 +1094,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/kit-searches/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Search
+         * @description How many kits a search of the design as it is saved would have, and what is left out; nothing is stored.
+         */
+        post: operations["plan_search_api_designs__design_id__kit_searches_plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/kit-searches/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Usual Search
+         * @description The ranges a first search of the design begins with, out of the library's units.
+         */
+        get: operations["usual_search_api_designs__design_id__kit_searches_usual_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/kit-searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Searches
+         * @description The design's searches, the last first.
+         */
+        get: operations["list_searches_api_designs__design_id__kit_searches_get"];
+        put?: never;
+        /**
+         * Ask Search
+         * @description Begin a search of the design as it is saved.
+         */
+        post: operations["ask_search_api_designs__design_id__kit_searches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit-searches/{search_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look At Search
+         * @description A search and its kits so far.
+         */
+        get: operations["look_at_search_api_kit_searches__search_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Forget
+         * @description Forget a search and what it found.
+         */
+        delete: operations["forget_api_kit_searches__search_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit-searches/{search_id}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Progress
+         * @description How far a search is.
+         */
+        get: operations["progress_api_kit_searches__search_id__progress_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit-searches/{search_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Leave a search as it stands; what it has found is kept.
+         */
+        post: operations["cancel_api_kit_searches__search_id__cancel_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit-searches/{search_id}/kits/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Design
+         * @description A new design: the one that was searched, as it was then, with one of the kits.
+         */
+        post: operations["make_design_api_kit_searches__search_id__kits__number__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1529,6 +1677,24 @@ export interface components {
             all_ah: number;
             /** Standby Ah */
             standby_ah: number;
+        };
+        /**
+         * BatteryRange
+         * @description Battery units, and how many strings of them side by side.
+         */
+        BatteryRange: {
+            /** Units */
+            units: components["schemas"]["LibraryBattery"][];
+            /**
+             * Least
+             * @default 1
+             */
+            least: number;
+            /**
+             * Most
+             * @default 4
+             */
+            most: number;
         };
         /**
          * BatterySheet
@@ -2668,6 +2834,19 @@ export interface components {
          */
         Fuel: "gasoline" | "diesel" | "propane";
         /**
+         * FuelRange
+         * @description Stocks of the design's generator [L], and what a litre of it costs with its can, in the project's own currency.
+         */
+        FuelRange: {
+            /** Stock L */
+            stock_l: number[];
+            /**
+             * Price Per L
+             * @default 0
+             */
+            price_per_l: number;
+        };
+        /**
          * Gate
          * @description One run before it is closed.
          */
@@ -3029,6 +3208,24 @@ export interface components {
             ][];
         };
         /**
+         * InverterRange
+         * @description Inverters, and how many working together.
+         */
+        InverterRange: {
+            /** Units */
+            units: components["schemas"]["LibraryInverter"][];
+            /**
+             * Least
+             * @default 1
+             */
+            least: number;
+            /**
+             * Most
+             * @default 1
+             */
+            most: number;
+        };
+        /**
          * InverterSheet
          * @description What else the data sheet of one inverter says.
          */
@@ -3105,6 +3302,145 @@ export interface components {
          */
         Kind: "home" | "portable";
         /**
+         * KitAnswer
+         * @description One kit lived through.
+         */
+        KitAnswer: {
+            /** Number */
+            number: number;
+            /** Titles */
+            titles: string[];
+            /** Price */
+            price: number;
+            /** Share Frac */
+            share_frac: number;
+            /** Life Frac */
+            life_frac: number;
+            /** Carried H */
+            carried_h: number;
+            /**
+             * Stops
+             * @default []
+             */
+            stops: components["schemas"]["Stopped"][];
+            /**
+             * Fault
+             * @default
+             */
+            fault: string;
+        };
+        /**
+         * KitRanges
+         * @description A whole search. What is left out stays as the design has it.
+         */
+        KitRanges: {
+            /**
+             * @default {
+             *       "lowest_tier": "keep",
+             *       "hours_h": 72,
+             *       "share_frac": 0.95
+             *     }
+             */
+            target: components["schemas"]["KitTarget"];
+            batteries?: components["schemas"]["BatteryRange"] | null;
+            inverters?: components["schemas"]["InverterRange"] | null;
+            panels?: components["schemas"]["PanelRange"] | null;
+            fuel?: components["schemas"]["FuelRange"] | null;
+        };
+        /**
+         * KitReport
+         * @description The kits worked out so far, the cheapest first.
+         */
+        KitReport: {
+            target: components["schemas"]["KitTarget"];
+            /** Kits */
+            kits: components["schemas"]["RatedKit"][];
+            /** Meeting */
+            meeting: number;
+            /** Stopped */
+            stopped: number;
+            /** Faulty */
+            faulty: number;
+            /** Cheapest */
+            cheapest: number | null;
+        };
+        /**
+         * KitSearch
+         * @description One search as it stands.
+         */
+        KitSearch: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Design Id
+             * Format: uuid
+             */
+            design_id: string;
+            /** Revision */
+            revision: number;
+            /** Is Stale */
+            is_stale: boolean;
+            ranges: components["schemas"]["KitRanges"];
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Total */
+            total: number;
+            /** Done */
+            done: number;
+            /** Remaining S */
+            remaining_s: number | null;
+            /** Is Live */
+            is_live: boolean;
+            /** Cancelled */
+            cancelled: boolean;
+            /** Fault */
+            fault: string;
+        };
+        /**
+         * KitSearchFound
+         * @description A search and its kits so far.
+         */
+        KitSearchFound: {
+            search: components["schemas"]["KitSearch"];
+            report: components["schemas"]["KitReport"];
+        };
+        /**
+         * KitTarget
+         * @description What a kit has to do: carry a tier and those above it so long, from so large a share of the year's hours.
+         */
+        KitTarget: {
+            /** @default keep */
+            lowest_tier: components["schemas"]["Tier"];
+            /**
+             * Hours H
+             * @default 72
+             */
+            hours_h: number;
+            /**
+             * Share Frac
+             * @default 0.95
+             */
+            share_frac: number;
+        };
+        /**
+         * KitsPlanned
+         * @description How many kits a search has, what is left out and why, and what was assumed.
+         */
+        KitsPlanned: {
+            /** Kits */
+            kits: number;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
+            /** Assumed */
+            assumed: string[];
+        };
+        /**
          * LastBackup
          * @description What is known of the backups made on their own.
          */
@@ -3159,6 +3495,16 @@ export interface components {
             wh: number;
             /** Ah */
             ah: number;
+        };
+        /**
+         * LeftOut
+         * @description Choices that do not go together with the rest, and why.
+         */
+        LeftOut: {
+            /** Why */
+            why: string;
+            /** Count */
+            count: number;
         };
         /**
          * Leg
@@ -3774,6 +4120,19 @@ export interface components {
             name: string;
         };
         /**
+         * NewKitDesign
+         * @description The design that a kit was made into.
+         */
+        NewKitDesign: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Node
          * @description A place in the picture, in a field 100 wide.
          */
@@ -4046,6 +4405,26 @@ export interface components {
             notes: string[];
         };
         /**
+         * PanelRange
+         * @description Panels on one of the design's arrays: how many in all.
+         */
+        PanelRange: {
+            /** Array Id */
+            array_id: string;
+            /** Units */
+            units: components["schemas"]["LibraryModule"][];
+            /**
+             * Least
+             * @default 1
+             */
+            least: number;
+            /**
+             * Most
+             * @default 8
+             */
+            most: number;
+        };
+        /**
          * PanelRow
          * @description One row of a schedule and what would become of it.
          */
@@ -4286,6 +4665,17 @@ export interface components {
             headroom_frac: number;
             /** Remark */
             remark: string;
+        };
+        /**
+         * RatedKit
+         * @description A kit among the others.
+         */
+        RatedKit: {
+            kit: components["schemas"]["KitAnswer"];
+            /** Meets Target */
+            meets_target: boolean;
+            /** Is On Front */
+            is_on_front: boolean;
         };
         /**
          * RationPlan
@@ -5099,6 +5489,16 @@ export interface components {
          * @enum {string}
          */
         Step: "storm" | "loads" | "bank" | "inverter" | "charging" | "transfer" | "wiring" | "trials";
+        /**
+         * Stopped
+         * @description Something the checks stop a design for.
+         */
+        Stopped: {
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+        };
         /**
          * StoredDesign
          * @description A design as it stands in its newest revision.
@@ -8470,6 +8870,373 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reliability"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_search_api_designs__design_id__kit_searches_plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitRanges"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitsPlanned"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    usual_search_api_designs__design_id__kit_searches_usual_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitRanges"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_searches_api_designs__design_id__kit_searches_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitSearch"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_search_api_designs__design_id__kit_searches_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitRanges"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitSearch"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_search_api_kit_searches__search_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitSearchFound"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_api_kit_searches__search_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    progress_api_kit_searches__search_id__progress_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitSearch"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_api_kit_searches__search_id__cancel_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitSearch"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_design_api_kit_searches__search_id__kits__number__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewKitDesign"];
                 };
             };
             /** @description Refused, with the reason */

@@ -44,7 +44,6 @@ const RIGHT = 10
 const plot = useTemplateRef('plot')
 const { width } = useElementSize(plot)
 const at = ref<number | null>(null)
-const isTable = ref(false)
 const last = computed(() => props.places.length - 1)
 const shape = computed(() =>
   width.value > 80 && props.places.length
@@ -191,13 +190,7 @@ function onKey(event: KeyboardEvent): void {
         </g>
       </svg>
     </div>
-    <PictureTools
-      v-model:table="isTable"
-      :label="label"
-      :picture="() => plot?.querySelector('svg')"
-      :rows="rows"
-    />
-    <div v-if="isTable" class="table" tabindex="0" role="region" :aria-label="`${label}, as a table`">
+    <PictureTools :label="label" :picture="() => plot?.querySelector('svg')" :rows="rows">
       <table class="ledger" data-test="chart-table">
         <thead>
           <tr>
@@ -218,7 +211,7 @@ function onKey(event: KeyboardEvent): void {
           </template>
         </tbody>
       </table>
-    </div>
+    </PictureTools>
   </figure>
 </template>
 
@@ -292,15 +285,5 @@ text {
 
 .line.sun {
   stroke-width: 2.4;
-}
-
-.table {
-  max-height: 320px;
-  overflow: auto;
-  margin-top: 4px;
-}
-
-.table th[scope='row'] {
-  border-bottom: 1px solid var(--rule);
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-/** Under a picture: its numbers as a table, the picture as SVG, the numbers as CSV. */
+/** Under a picture: its numbers as a table, which is given by its place; the picture as SVG, the numbers as CSV. */
 import { storeToRefs } from 'pinia'
+import { ref } from 'vue'
 
 import { useDesign } from '@/design/store'
 
@@ -13,7 +14,7 @@ const props = defineProps<{
   /** Header and rows of its numbers. */
   rows: () => (string | number)[][]
 }>()
-const isTable = defineModel<boolean>('table', { required: true })
+const isTable = ref(false)
 const { document: design } = storeToRefs(useDesign())
 const name = () => [design.value?.name ?? '', props.label].map(fileWords).filter(Boolean).join('-')
 
@@ -40,6 +41,9 @@ function saveSvg(): void {
       Save CSV
     </button>
   </p>
+  <div v-if="isTable" class="table" tabindex="0" role="region" :aria-label="`${label}, as a table`">
+    <slot />
+  </div>
 </template>
 
 <style scoped>
@@ -47,6 +51,16 @@ function saveSvg(): void {
   display: flex;
   gap: 16px;
   margin: 0;
+}
+
+.table {
+  max-height: 320px;
+  overflow: auto;
+  margin-top: 4px;
+}
+
+.table :deep(th[scope='row']) {
+  border-bottom: 1px solid var(--rule);
 }
 
 button {

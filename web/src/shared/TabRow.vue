@@ -46,7 +46,8 @@ function onKey(event: KeyboardEvent): void {
 <style scoped>
 .tabs {
   display: flex;
-  gap: 20px;
+  flex-wrap: wrap;
+  gap: 0 clamp(12px, 1.5vw, 20px);
   border-bottom: 1px solid var(--ink);
   margin: 0 0 12px;
 }
@@ -66,7 +67,6 @@ button[aria-selected='true'] {
 
 @media (max-width: 640px) {
   .tabs {
-    flex-wrap: wrap;
     gap: 0 18px;
   }
 

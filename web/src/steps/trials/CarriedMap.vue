@@ -22,7 +22,6 @@ const { height: windowHeight } = useWindowSize()
 const row_px = computed(() => Math.min(Math.max(Math.round(windowHeight.value * 0.035), 28), 44))
 /** Row and column under the pointer or the keys. */
 const at = ref<{ row: number; column: number } | null>(null)
-const isTable = ref(false)
 
 const rows = computed(() =>
   props.trials.lengths_h.map((length_h) => ({
@@ -175,13 +174,7 @@ const tableRows = () => [
         />
       </svg>
     </div>
-    <PictureTools
-      v-model:table="isTable"
-      :label="label"
-      :picture="() => plot?.querySelector('svg')"
-      :rows="tableRows"
-    />
-    <div v-if="isTable" class="table" tabindex="0" role="region" :aria-label="`${label}, as a table`">
+    <PictureTools :label="label" :picture="() => plot?.querySelector('svg')" :rows="tableRows">
       <table class="ledger" data-test="map-table">
         <thead>
           <tr>
@@ -198,7 +191,7 @@ const tableRows = () => [
           </tr>
         </tbody>
       </table>
-    </div>
+    </PictureTools>
   </figure>
 </template>
 
@@ -297,15 +290,6 @@ text {
 
 .here {
   stroke-width: 2.4;
-}
-
-.table {
-  overflow: auto;
-  margin-top: 4px;
-}
-
-.table th[scope='row'] {
-  border-bottom: 1px solid var(--rule);
 }
 
 .table .number {

@@ -7,7 +7,6 @@ import { computed, ref, useId, useTemplateRef } from 'vue'
 import type { Failure } from '@/api/client'
 import PictureTools from '@/charts/PictureTools.vue'
 import { count, hours, percent, sharePercent } from '@/shared/format'
-import WideTable from '@/shared/WideTable.vue'
 
 import AskedAnew from './AskedAnew.vue'
 import { useFailures } from './trials'
@@ -20,7 +19,6 @@ const clip = useId()
 const plot = useTemplateRef('plot')
 const { width } = useElementSize(plot)
 const at = ref<number | null>(null)
-const isTable = ref(false)
 const label = 'Hours carried with one thing wrong'
 
 const rows = computed(() => found.value?.failures ?? [])
@@ -162,13 +160,7 @@ const tableRows = () => [
           <text :x="x(found.sound.carried_h) - 4" :y="TOP - 6" text-anchor="end">nothing wrong</text>
         </svg>
       </div>
-      <PictureTools
-        v-model:table="isTable"
-        :label="label"
-        :picture="() => plot?.querySelector('svg')"
-        :rows="tableRows"
-      />
-      <WideTable v-if="isTable" :label="`${label}, as a table`">
+      <PictureTools :label="label" :picture="() => plot?.querySelector('svg')" :rows="tableRows">
         <table class="ledger" data-test="failure-table">
           <thead>
             <tr>
@@ -191,7 +183,7 @@ const tableRows = () => [
             </tr>
           </tbody>
         </table>
-      </WideTable>
+      </PictureTools>
     </figure>
   </div>
 </template>

@@ -13,6 +13,7 @@ import AskedAnew from './AskedAnew.vue'
 import CarriedMap from './CarriedMap.vue'
 import EnduranceCurve from './EnduranceCurve.vue'
 import FailureLadder from './FailureLadder.vue'
+import KitsPanel from './kits/KitsPanel.vue'
 import OneMoreTable from './OneMoreTable.vue'
 import RecordPanel from './RecordPanel.vue'
 import { useTrials } from './trials'
@@ -28,6 +29,7 @@ const PARTS = [
   { key: 'worst', title: 'Worst starts' },
   { key: 'failures', title: 'One thing wrong' },
   { key: 'more', title: 'One more of each' },
+  { key: 'kits', title: 'Kit search' },
   { key: 'record', title: 'Past outages' },
 ] as const
 const REACHES = [
@@ -124,6 +126,7 @@ const lasting = (time_h: number) =>
       <WorstStarts v-else-if="part === 'worst'" :trials="trials" />
       <FailureLadder v-else-if="part === 'failures'" />
       <OneMoreTable v-else-if="part === 'more'" />
+      <KitsPanel v-else-if="part === 'kits'" />
       <RecordPanel v-else />
     </template>
   </div>
