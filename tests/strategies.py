@@ -195,6 +195,8 @@ def rough_designs(draw: st.DrawFn) -> Design:
     elif draw(st.booleans()):
         values["wiring"] = leads(draw, values)
     values["simulation"]["time_step_min"] = draw(st.sampled_from([15, 30, 60]))
+    values["outage"]["grid_back"] = draw(st.sampled_from([[], [], [[2, 4]], [[0, 1], [5, 6], [20, 26], [70, 90]]]))
+    values["charging"]["grid_charger"] = {"output_w": draw(st.sampled_from([0.0, 150.0, 2500.0]))}
     return Design.model_validate_json(json.dumps(values))
 
 

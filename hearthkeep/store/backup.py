@@ -33,6 +33,9 @@ _CHUNK = 1 << 20
 #: How values are written does not depend on where the server runs.
 _STEADY = "set time zone 'UTC'; set datestyle to 'ISO, YMD'; set bytea_output to 'hex'; set extra_float_digits to 1"
 
+#: Tables that are backed up and mean nothing to a person.
+_UNTOLD = ("summaries", "job_answers")
+
 _Identifier = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,62}$")]
 _Count = Annotated[int, Field(ge=0, le=10**12)]
 
@@ -77,7 +80,7 @@ class Manifest(_Part):
         return ", ".join(
             f"{rows[name]:,} {(name if rows[name] != 1 else name.removesuffix('s')).replace('_', ' ')}"
             for name in sorted(rows)
-            if name != "summaries"
+            if name not in _UNTOLD and (name != "jobs" or rows[name])
         )
 
 

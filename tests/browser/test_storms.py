@@ -1,5 +1,6 @@
 """Storms to start from, by keys: one edit, marked while it stands, and undone as one."""
 
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -56,3 +57,66 @@ class MakeItLast(BrowserTest):
         self.assertIn([], hours.values())
         self.driver.find_element(By.TAG_NAME, "body").send_keys(Keys.CONTROL, "z")
         self.until_hours(lambda hours: hours == before)
+
+
+class Timeline(BrowserTest):
+    def lane(self, name):
+        return self.the(f"[data-test=lane-{name}]")
+
+    def outage(self, design_id):
+        return self.app.ask("GET", f"api/designs/{design_id}")["document"]["outage"]
+
+    def drag(self, lane, from_part, to_part):
+        """Press in a lane and drag along it, by parts of its width."""
+        box = lane.rect
+        at = [round((part - 0.5) * box["width"]) for part in (from_part, to_part)]
+        chain = ActionChains(self.driver, 20).move_to_element_with_offset(lane, at[0], 0).click_and_hold()
+        chain.move_to_element_with_offset(lane, at[1], 0).release().perform()
+
+    def test_painted_by_mouse(self):
+        design_id = self.fresh("storm")
+        before_h = self.hours()
+        self.drag(self.lane("grid"), 5.5 / 72, 9.5 / 72)
+        self.until(lambda: self.outage(design_id)["grid_back"] == [[5, 10]])
+        self.until_hours(lambda now_h: now_h > before_h + 4)
+        self.assertIn("grid back, 5 h", self.the("[data-test=legend]").text)
+        self.assertIn("The grid is back for 5 h of 72 h", self.the("[data-test=timeline]").text)
+        # Dragged over again from an hour that is back, they are out.
+        self.drag(self.lane("grid"), 7.5 / 72, 9.5 / 72)
+        self.until(lambda: self.outage(design_id)["grid_back"] == [[5, 7]])
+        self.the("[data-test=grid-out]").click()
+        self.until(lambda: self.outage(design_id)["grid_back"] == [])
+        self.until_hours(lambda now_h: now_h == before_h)
+        # The sky of the last day, one further in the order of skies, and of the table below with it.
+        skies = [day["sky"] for day in self.outage(design_id)["days"]]
+        self.drag(self.lane("sky"), 0.97, 0.98)
+        order = ["clear", "broken", "overcast", "covered"]
+        last = order[(order.index(skies[-1]) + 1) % 4]
+        self.until(lambda: [day["sky"] for day in self.outage(design_id)["days"]] == [*skies[:-1], last])
+
+    def test_painted_by_keys(self):
+        design_id = self.fresh("storm")
+        lane = self.lane("home")
+        lane.send_keys(Keys.HOME, Keys.ARROW_RIGHT, " ")
+        self.until(lambda: self.outage(design_id)["days"][1]["away"])
+        lane.send_keys(Keys.SHIFT, Keys.ARROW_RIGHT, Keys.NULL)
+        self.until(lambda: self.outage(design_id)["days"][2]["away"])
+        self.assertIn("nobody home", lane.get_attribute("aria-valuetext"))
+        grid = self.lane("grid")
+        grid.send_keys(Keys.END, " ")
+        self.until(lambda: self.outage(design_id)["grid_back"] == [[71, 72]])
+        sky = self.lane("sky")
+        sky.send_keys(Keys.HOME, "1")
+        self.until(lambda: self.outage(design_id)["days"][0]["sky"] == "clear")
+        self.assertFalse(self.outage(design_id)["days"][0]["away"])
+
+    def test_skies_of_a_weather_year_are_seen_not_painted(self):
+        design_id = self.fresh("storm", outage={**self.birchrow["outage"], "sky_from": "year"})
+        lane = self.lane("sky")
+        self.assertEqual(lane.get_attribute("aria-readonly"), "true")
+        days = self.outage(design_id)["days"]
+        lane.send_keys(Keys.HOME, " ", "1")
+        self.drag(lane, 0.2, 0.9)
+        self.lane("grid").send_keys(Keys.HOME, " ")
+        self.until(lambda: self.outage(design_id)["grid_back"] == [[0, 1]])
+        self.assertEqual(self.outage(design_id)["days"], days)

@@ -215,7 +215,9 @@ def sources_of(design: Design, bank: Rated, spans: list[tuple[float, float]]) ->
         given *= usual if controller.efficiency_frac is None else controller.efficiency_frac
         offered += given
         passed += np.minimum(given, controller.output_a * bank.charging_v)
-    small = np.zeros((3, len(spans)))
+    small = np.zeros((4, len(spans)))
+    back = np.array([on_grid(design, (a + b) / 2) for a, b in spans])
+    small[3] = np.where(back, charging.grid_charger.output_w, 0.0)
     for at, (moment, day) in enumerate(zip(moments, days, strict=True)):
         if charging.wind:
             small[0, at] = mean_wind_w(charging.wind, charging.wind.mean_m_s if day.wind_m_s is None else day.wind_m_s)
@@ -228,6 +230,7 @@ def sources_of(design: Design, bank: Rated, spans: list[tuple[float, float]]) ->
     for array in unit.arrays if unit else ():
         sun = clear_plane(place, moments, array.tilt_deg, array.azimuth_deg) * part
         whole += panel_w(array, sun, air) * unit.efficiency_frac
+    whole = np.where(back, 0.0, whole)
     coupled = np.minimum(whole, unit.rated_w if unit else 0.0)
     return Sources(offered=offered, passed=passed, small=small, coupled=coupled, beyond=whole - coupled)
 
@@ -245,7 +248,7 @@ def panel_w(array, sun: np.ndarray, air: np.ndarray) -> np.ndarray:
     return array.stc_w * sun / 1000 * heat * (1 - array.losses_frac)
 
 
-def within(hour: int, spans) -> bool:
+def within(hour: float, spans) -> bool:
     return any(start <= hour < end for start, end in spans)
 
 
@@ -283,6 +286,11 @@ class Asks:
 def lives_in(design: Design, load: Load) -> int:
     together = [load] if load.link is None else [other for other in design.loads if other.link == load.link]
     return min(TIERS.index(other.tier.value) for other in together)
+
+
+def on_grid(design: Design, middle_h: float) -> bool:
+    """Whether the grid is back: its charger gives what it can, it carries the house, and what needs it not rests."""
+    return within(middle_h, design.outage.grid_back)
 
 
 def asks_in(design: Design, load: Load, number: int, hour: int, sun_by_hour: list[float]) -> Asks:
@@ -340,10 +348,11 @@ class Cable:
 class House:
     """What is taken and served when so many tiers are in, for one hour of one day."""
 
-    def __init__(self, design: Design, bank: Rated, asks: list[Asks], hour: int) -> None:
-        self.design, self.bank, self.asks = design, bank, asks
+    def __init__(self, design: Design, bank: Rated, asks: list[Asks], hour: int, back: bool) -> None:
+        self.design, self.bank = design, bank
+        self.asks = [one for one in asks if not (back and one.is_ac)]
         inverter = design.inverter
-        self.is_off = within(hour, inverter.off_hours)
+        self.is_off = back or within(hour, inverter.off_hours)
         self.units = inverter.units
         self.rated, self.surge, self.idle = (
             self.units * each for each in (inverter.rated_w, inverter.surge_w, inverter.idle_w)
@@ -468,16 +477,16 @@ def table_of(design: Design, bank: Rated, spans, sources: Sources) -> tuple[np.n
             energy = sum(sources.offered[at] * (spans[at][1] - spans[at][0]) for at in here)
             # To the thousandth of a watt, so that equal hours are equal.
             sun_by_day[day].append(round(energy / length, 3) if length else 0.0)
-    rows: dict[tuple[int, int], int] = {}
+    rows: dict[tuple[int, int, bool], int] = {}
     served, asked = [], []
-    for day, moment in zip(number, moments, strict=True):
-        if (day, moment.hour) in rows:
+    back = [on_grid(design, (a + b) / 2) for a, b in spans]
+    keys = [(day, moment.hour, here) for day, moment, here in zip(number, moments, back, strict=True)]
+    for day, hour, here in keys:
+        if (day, hour, here) in rows:
             continue
-        rows[day, moment.hour] = len(served)
-        asks = [
-            asks_in(design, load, day, moment.hour, sun_by_day[day]) for load in design.loads if load.supply != "panel"
-        ]
-        house = House(design, bank, asks, moment.hour)
+        rows[day, hour, here] = len(served)
+        asks = [asks_in(design, load, day, hour, sun_by_day[day]) for load in design.loads if load.supply != "panel"]
+        house = House(design, bank, asks, hour, here)
         block = np.zeros((3, 5, WIDTH))
         for mode in range(3):
             if mode == ON_GENERATOR and design.charging.generator is None:
@@ -485,9 +494,9 @@ def table_of(design: Design, bank: Rated, spans, sources: Sources) -> tuple[np.n
             for tiers in range(5):
                 block[mode, tiers] = house.serve(mode, tiers)
         served.append(block)
-        asked.append([sum(one.average for one in asks if one.tier == tier) for tier in range(4)])
+        asked.append([sum(one.average for one in house.asks if one.tier == tier) for tier in range(4)])
     return (
-        np.array([rows[day, moment.hour] for day, moment in zip(number, moments, strict=True)]),
+        np.array([rows[key] for key in keys]),
         np.array(served),
         np.array(asked),
     )
@@ -537,6 +546,7 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
     start = design.outage.start
     moments = [start + timedelta(hours=(a + b) / 2) for a, b in spans]
     quiet = np.array([generator is not None and within(moment.hour, generator.quiet_hours) for moment in moments])
+    quiet |= np.array([on_grid(design, (a + b) / 2) for a, b in spans])
     home = np.array([not day_at(design, (moment.date() - start.date()).days).away for moment in moments])
     tied = grid_tied_of(design)
     follower = np.zeros(5)
@@ -643,10 +653,10 @@ def _step(
         begins, ends = spans[step, 0], spans[step, 1]
         totals[1] += (offered[step] + coupled[step] + beyond[step]) * (ends - begins)
         totals[4] += beyond[step] * (ends - begins)
-        others = small[0, step] + small[1, step] + small[2, step]
+        others = small[:, step].sum()
         totals[2] += others * (ends - begins)
         totals[4] += (offered[step] - passed[step]) * (ends - begins)
-        best = max(max(passed[step], small[0, step]), max(small[1, step], small[2, step]))
+        best = max(passed[step], small[:, step].max())
         every = passed[step] + others
         now, turns = begins, 0
         # An array that is below its level while switched off comes back at a change or a step only.

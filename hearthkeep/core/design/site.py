@@ -6,10 +6,11 @@ from datetime import datetime, timedelta
 from enum import StrEnum
 from typing import Annotated
 
-from pydantic import Field, field_validator
+from pydantic import AfterValidator, Field, field_validator
 
 from hearthkeep.core.design.circuits import Leg
 from hearthkeep.core.design.fields import Celsius, DesignPart, Identifier, Name, Note
+from hearthkeep.core.design.hours import merge_spans
 
 
 class Service(StrEnum):
@@ -93,15 +94,32 @@ def local_moment(moment: datetime) -> datetime:
     return moment.replace(microsecond=0)
 
 
+#: Longest outage [h].
+LONGEST_OUTAGE_H = 720
+_Hour = Annotated[int, Field(strict=True, ge=0, le=LONGEST_OUTAGE_H)]
+
+
+def _forward(spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
+    for from_h, to_h in spans:
+        if from_h >= to_h:
+            raise ValueError(f"each span needs from < to within 0 to {LONGEST_OUTAGE_H} h (got [{from_h}, {to_h}])")
+    return merge_spans(spans)
+
+
+GridBack = Annotated[tuple[tuple[_Hour, _Hour], ...], Field(max_length=360), AfterValidator(_forward)]
+
+
 class Outage(DesignPart):
     """The outage as data: when, how long, under which skies, and who is at home."""
 
     start: LocalMoment
-    duration_h: Annotated[float, Field(strict=True, ge=0.25, le=720)]
+    duration_h: Annotated[float, Field(strict=True, ge=0.25, le=LONGEST_OUTAGE_H)]
     warning_h: Annotated[float, Field(strict=True, ge=0, le=240)] = 0.0
     #: One entry per calendar day from the day of the start; when the outage is longer, the last entry goes on.
     days: Annotated[tuple[OutageDay, ...], Field(min_length=1, max_length=31)]
     sky_from: SkySource = SkySource.BY_HAND
+    #: When the grid is back for a while: whole hours from the start as [from, to) pairs, stored sorted and merged.
+    grid_back: GridBack = ()
     people: Annotated[int, Field(strict=True, ge=0, le=200)] = 1
     notes: Note = ""
 

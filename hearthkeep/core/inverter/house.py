@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from hearthkeep.core.design import Inverter, hours_in
 from hearthkeep.core.inverter.fit import Limits, fit_hours
 from hearthkeep.core.inverter.standing import stand
-from hearthkeep.core.loads import CompiledRows, LoadRows, TierSums, compiled_rows, lived, sum_tier, summed
+from hearthkeep.core.loads import HOURS, CompiledRows, LoadRows, TierSums, compiled_rows, lived, sum_tier, summed
 from hearthkeep.core.loads.table import AC, CONVERTER, DC
 
 Floats = NDArray[np.float64]
@@ -84,9 +84,10 @@ def house_without(
     return _assembled(rows, lives, others, off, limits, without)
 
 
-def off_hours(inverter: Inverter, days: int) -> NDArray[np.bool_]:
-    """Whether the inverter is switched off, hour by hour of so many days one after the other, (24 x days,)."""
-    return _off_hours(inverter.off_hours, days)
+def off_hours(inverter: Inverter, rows: LoadRows) -> NDArray[np.bool_]:
+    """Whether the inverter makes nothing, by hour of the rows: switched off, or the grid carries the house, (hours,)."""
+    off = _off_hours(inverter.off_hours, rows.on_grid.shape[0] // HOURS)
+    return off | rows.on_grid if rows.on_grid.any() else off
 
 
 @lru_cache(maxsize=256)
@@ -101,6 +102,6 @@ def house_watts(rows: LoadRows, inverter: Inverter, limits: Limits) -> HouseWatt
     The running watts are those that may fall together, and the whole draw is held against the bank's limit without
     counting on the sun: a passing cloud puts it all on the bank within seconds.
     """
-    off = off_hours(inverter, rows.average_w.shape[1] // 24)
+    off = off_hours(inverter, rows)
     house: HouseWatts = house_with_all(compiled_rows(rows), off, limits)[0]
     return house

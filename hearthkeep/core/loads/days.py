@@ -25,6 +25,8 @@ class DayKind:
     #: Mean sun offered in each hour of the day [W], (24,); none where the sun of the day is not looked at, and loads
     #: that wait for it are taken to run around noon.
     sun_w: tuple[float, ...] | None = None
+    #: The grid is back for a while: it carries the house, and the bank only what runs on direct current.
+    on_grid: bool = False
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

@@ -44,6 +44,8 @@ class LoadRows:
     tier: NDArray[np.int64]
     #: Link group number, -1 for none, (n,).
     link: NDArray[np.int64]
+    #: Whether the grid carries the house in an hour, (hours,).
+    on_grid: Bools
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -72,6 +74,8 @@ def rows_from(loads: tuple[Load, ...], kinds: tuple[DayKind, ...]) -> LoadRows:
             # Neither inverter nor bank knows of it.
             continue
         for number, kind in enumerate(kinds):
+            if kind.on_grid and load.supply.is_ac:
+                continue
             part = slice(number * HOURS, (number + 1) * HOURS)
             average_w[index, part], coincident_w[index, part], rise_w[index, part] = _row_of(load, kind)
     groups = {link: number for number, link in enumerate(sorted({load.link for load in loads if load.link}))}
@@ -85,6 +89,7 @@ def rows_from(loads: tuple[Load, ...], kinds: tuple[DayKind, ...]) -> LoadRows:
         is_ac=np.array([load.supply.is_ac for load in loads], dtype=bool),
         tier=np.array([TIERS.index(load.tier) for load in loads], dtype=np.int64),
         link=np.array([groups[load.link] if load.link else -1 for load in loads], dtype=np.int64),
+        on_grid=np.repeat(np.array([kind.on_grid for kind in kinds], dtype=bool), HOURS),
     )
 
 

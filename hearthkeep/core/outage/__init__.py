@@ -26,11 +26,14 @@ from hearthkeep.core.outage.scene import (
     Scene,
     clock_of,
     given_along,
+    grid_steps,
     hourly_mean_w,
     quiet_steps,
     scene_of,
+    spilled_wh,
     usual_audit,
     usual_day,
+    with_grid,
     with_other_watts,
 )
 from hearthkeep.core.outage.usual_storms import UsualStorm, usual_storms
@@ -64,6 +67,7 @@ __all__ = [
     "completed",
     "drop_levels_frac",
     "given_along",
+    "grid_steps",
     "hourly_mean_w",
     "hours_back_to_full",
     "limits_for",
@@ -77,8 +81,10 @@ __all__ = [
     "run",
     "run_panel_loads",
     "scene_of",
+    "spilled_wh",
     "usual_audit",
     "usual_day",
     "usual_storms",
+    "with_grid",
     "with_other_watts",
 ]

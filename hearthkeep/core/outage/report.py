@@ -12,7 +12,7 @@ from hearthkeep.core.outage.events import CAUSES, Event, events_of
 from hearthkeep.core.outage.kernel import Run, values
 from hearthkeep.core.outage.panel_loads import PanelRun
 from hearthkeep.core.outage.prepared import PreparedOutage
-from hearthkeep.core.outage.scene import RECOVERY_H
+from hearthkeep.core.outage.scene import RECOVERY_H, grid_held_w
 from hearthkeep.core.transfer import is_coupled
 
 
@@ -22,6 +22,7 @@ class Ledger:
 
     sun: float
     generator: float
+    #: What its charger gave while it was back within the outage.
     grid: float
     other: float
     #: Stored energy at the start less that at the end.
@@ -67,6 +68,8 @@ class Series:
     spilled_w: tuple[float, ...]
     #: Nights as [from, to] in hours from the start [h].
     nights_h: tuple[tuple[float, float], ...]
+    #: When the grid is back, in the same way.
+    grid_h: tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -142,7 +145,7 @@ def report_from(
             )
             for index, tier in enumerate(TIERS)
         },
-        ledger_wh=_ledger(run, panel_loads, length_h),
+        ledger_wh=_ledger(prepared, run, panel_loads),
         min_soc_frac=float(run.lowest_wh / capacity_wh),
         min_soc_time_h=float(run.lowest_h),
         end_soc_frac=float(run.stored_wh[-1] / capacity_wh),
@@ -178,28 +181,33 @@ def _coupled(prepared: PreparedOutage, run: Run) -> CoupledSums | None:
     )
 
 
-def _ledger(run: Run, panel_loads: PanelRun, length_h: np.ndarray) -> Ledger:
+def _ledger(prepared: PreparedOutage, run: Run, panel_loads: PanelRun) -> Ledger:
     """The energy books of the run, with what ran straight from panels on both sides."""
-    totals = run.totals_wh
+    totals, scene, length_h = run.totals_wh, prepared.scene, prepared.scene.clock.length_h
+    held_wh = float((grid_held_w(scene, run) * length_h).sum())
+    grid_wh = float(scene.grid_w * length_h[scene.on_grid].sum()) - held_wh
+    other_wh = float((scene.steady.total_w * length_h).sum())
     on_panels_wh = float((panel_loads.offered_w * length_h).sum())
     by_panels_wh = float((panel_loads.served_w * length_h[:, None]).sum())
     sun = totals[values.SUN] + on_panels_wh
     served = totals[values.SERVED] + by_panels_wh
-    spilled = totals[values.CLIPPED] + totals[values.UNUSED] + on_panels_wh - by_panels_wh
+    spilled = totals[values.CLIPPED] + totals[values.UNUSED] - held_wh + on_panels_wh - by_panels_wh
     drawn = run.stored_wh[0] - run.stored_wh[-1]
     losses = totals[values.INVERTER_LOSS] + totals[values.CHARGE_LOSS] + totals[values.WIRING_LOSS]
     return Ledger(
         sun=float(sun),
         generator=float(totals[values.GENERATOR]),
-        grid=0.0,
-        other=float(totals[values.OTHER]),
+        grid=grid_wh,
+        other=other_wh,
         bank_drawn=float(drawn),
         served=float(served),
         inverter_loss=float(totals[values.INVERTER_LOSS]),
         charge_loss=float(totals[values.CHARGE_LOSS]),
         wiring_loss=float(totals[values.WIRING_LOSS]),
         spilled=float(spilled),
-        difference=float(sun + totals[values.GENERATOR] + totals[values.OTHER] + drawn - served - losses - spilled),
+        difference=float(
+            sun + totals[values.GENERATOR] + totals[values.OTHER] - held_wh + drawn - served - losses - spilled
+        ),
     )
 
 
@@ -217,8 +225,11 @@ def _series(prepared: PreparedOutage, run: Run, panel_loads: PanelRun) -> Series
         other_w=_rounded(scene.steady.total_w, 1),
         served_w=_rounded(served_w.sum(axis=1), 1),
         unserved_w=_rounded((asked_w - run.served_w)[:, on_bank].sum(axis=1), 1),
-        spilled_w=_rounded(run.spilled_w + panel_loads.offered_w - panel_loads.served_w.sum(axis=1), 1),
+        spilled_w=_rounded(
+            run.spilled_w - grid_held_w(scene, run) + panel_loads.offered_w - panel_loads.served_w.sum(axis=1), 1
+        ),
         nights_h=scene.clock.spans_h(~scene.daylight),
+        grid_h=scene.clock.spans_h(scene.on_grid),
     )
 
 

@@ -12,7 +12,7 @@ from hearthkeep.core.bank import BankRating, BankVolts
 from hearthkeep.core.design import ControllerKind, Design, Sky, SkySource, hours_in
 from hearthkeep.core.loads import HOURS, Audit, DayKind, audit_of
 from hearthkeep.core.outage.clock import Clock, cut
-from hearthkeep.core.outage.kernel import Steps
+from hearthkeep.core.outage.kernel import Run, Steps
 from hearthkeep.core.sources import (
     Along,
     SourceSteps,
@@ -50,6 +50,9 @@ class Scene:
     coupled: SunPower
     #: Alternator, wind and the like.
     steady: SteadyPower
+    #: Steps in which the grid is back, (n,), and what its charger then gives at the direct-current bus [W].
+    on_grid: Bools
+    grid_w: float
     #: By array: sun it could use [W/m2], (n,); and the air [°C], (n,).
     poa_w_m2: dict[str, Floats]
     air_c: Floats
@@ -75,15 +78,17 @@ class Scene:
     @property
     def steps(self) -> Steps:
         """The steps as the compiled model takes them."""
+        grid_w = np.where(self.on_grid, self.grid_w, 0.0)
         return Steps(
             length_h=self.clock.length_h,
             row=self.row,
             sun_w=self.sun.passed_w,
             clipped_w=self.sun.clipped_w + self.coupled.clipped_w,
-            other_w=self.steady.total_w,
-            strongest_w=self.steady.strongest_w,
+            other_w=self.steady.total_w + grid_w,
+            strongest_w=np.maximum(self.steady.strongest_w, grid_w),
             coupled_w=self.coupled.passed_w,
-            quiet=self.quiet,
+            # While the grid is back the generator rests.
+            quiet=self.quiet | self.on_grid,
             attended=self.attended,
         )
 
@@ -130,20 +135,23 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
     given = given_along(design, clock, rating, year)
     sun, poa, along = given.sun, given.poa_w_m2, given.along
     skies = skies_of(design, int(clock.day[-1]) + 1, year)
-    kinds, kind_of_day = day_kinds(design, clock, sun, skies)
+    on_grid = grid_steps(design, clock)
+    kinds, kind_of_step = step_kinds(design, clock, sun, skies, on_grid)
     after_along = along_clock(design, after, first_day=first_day_after, year=year)
     return Scene(
         clock=clock,
         sun=sun,
-        coupled=given.coupled,
+        coupled=_without_grid(given.coupled, on_grid),
         steady=given.steady,
+        on_grid=on_grid,
+        grid_w=design.charging.grid_charger.output_w,
         poa_w_m2=poa,
         air_c=along.air_c,
         panel_fed_w=panel_fed_w(design.charging.controllers, poa, air_c=along.air_c),
         skies=skies,
         kinds=kinds,
-        kind_of_step=kind_of_day[clock.day],
-        row=kind_of_day[clock.day] * HOURS + clock.hour,
+        kind_of_step=kind_of_step,
+        row=kind_of_step * HOURS + clock.hour,
         quiet=quiet_steps(design, clock),
         attended=along.attended,
         daylight=sun_is_up(design.site, clock.moments),
@@ -223,18 +231,51 @@ def quiet_steps(design: Design, clock: Clock) -> Bools:
     return quiet
 
 
+def grid_steps(design: Design, clock: Clock) -> Bools:
+    """Steps in which the grid is back: those whose middle lies in one of the spans, (n,)."""
+    middle_h = (clock.edges_h[:-1] + clock.edges_h[1:]) / 2
+    back = np.zeros(middle_h.shape, dtype=bool)
+    for from_h, to_h in design.outage.grid_back:
+        back |= (middle_h >= from_h) & (middle_h < to_h)
+    return back
+
+
+def _without_grid(coupled: SunPower, on_grid: Bools) -> SunPower:
+    """A coupled array while the inverter leads it; with the grid back it works into that."""
+    if not on_grid.any():
+        return coupled
+    return SunPower(
+        offered_w=np.where(on_grid, 0.0, coupled.offered_w), passed_w=np.where(on_grid, 0.0, coupled.passed_w)
+    )
+
+
+def grid_held_w(scene: Scene, run: Run) -> Floats:
+    """What the grid's charger holds back because nothing takes it [W], (n,): sun and other sources come first.
+
+    The model counts it as not used; of a charger's watts that were never drawn nobody would say that they were spilled.
+    """
+    unused_w = run.spilled_w - scene.sun.clipped_w - scene.coupled.clipped_w
+    held: Floats = np.where(scene.on_grid, np.clip(unused_w, 0.0, scene.grid_w), 0.0)
+    return held
+
+
+def spilled_wh(scene: Scene, run: Run) -> float:
+    """Sun and other sources not used, without what the grid's charger holds back [Wh]."""
+    return run.unused_wh - float((grid_held_w(scene, run) * scene.clock.length_h).sum())
+
+
 def with_other_watts(scene: Scene, design: Design, rating: BankRating) -> Scene:
     """The scene of the same design with other panel watts: the sun on each plane stays, and so does the refill after."""
     sun = _sun(design, scene.poa_w_m2, scene.air_c, volts=rating.volts)
-    kinds, kind_of_day = day_kinds(design, scene.clock, sun, scene.skies)
+    kinds, kind_of_step = step_kinds(design, scene.clock, sun, scene.skies, scene.on_grid)
     return replace(
         scene,
         sun=sun,
-        coupled=coupled_sun(design, scene.poa_w_m2, scene.air_c),
+        coupled=_without_grid(coupled_sun(design, scene.poa_w_m2, scene.air_c), scene.on_grid),
         panel_fed_w=panel_fed_w(design.charging.controllers, scene.poa_w_m2, air_c=scene.air_c),
         kinds=kinds,
-        kind_of_step=kind_of_day[scene.clock.day],
-        row=kind_of_day[scene.clock.day] * HOURS + scene.clock.hour,
+        kind_of_step=kind_of_step,
+        row=kind_of_step * HOURS + scene.clock.hour,
     )
 
 
@@ -268,6 +309,22 @@ def usual_audit(design: Design) -> Audit:
 def usual_day(design: Design) -> DayKind:
     """The day the audit is added up for: people at home, a bright sky, the month in which the outage begins."""
     return DayKind(month=design.outage.start.month)
+
+
+def step_kinds(
+    design: Design, clock: Clock, sun: SunPower, skies: tuple[Sky, ...], on_grid: Bools
+) -> tuple[tuple[DayKind, ...], NDArray[np.int64]]:
+    """The kinds of day in the outage, behind them the same on the grid where it comes back, and each step's kind, (n,)."""
+    kinds, kind_of_day = day_kinds(design, clock, sun, skies)
+    kind_of_step = kind_of_day[clock.day]
+    if not on_grid.any():
+        return kinds, kind_of_step
+    return with_grid(kinds), kind_of_step + len(kinds) * on_grid
+
+
+def with_grid(kinds: tuple[DayKind, ...]) -> tuple[DayKind, ...]:
+    """Kinds of day, and behind them the same while the grid is back."""
+    return (*kinds, *(replace(kind, on_grid=True) for kind in kinds))
 
 
 def day_kinds(

@@ -24,6 +24,8 @@ class UsualStorm(BaseModel):
     warning_h: float
     #: One for each calendar day from the start's.
     days: tuple[OutageDay, ...]
+    #: Hours from the start in which the grid is back.
+    grid_back: tuple[tuple[int, int], ...] = ()
 
 
 def _day(sky: Sky, air_temp_c: float, wind_m_s: float | None = None, *, away: bool = False) -> OutageDay:
@@ -82,6 +84,28 @@ _STORMS = (
             _day(Sky.CLEAR, 30.0, 4.0),
             _day(Sky.BROKEN, 29.0, 4.0),
         ),
+    ),
+    UsualStorm(
+        key="rolling",
+        title="Rolling cuts, 2 h in 6",
+        meaning="Too little supply in a cold week: each quarter of the day two hours without, four with the grid.",
+        start=datetime(1, _WINTER, 19, 7),
+        duration_h=168.0,
+        warning_h=24.0,
+        days=tuple(
+            _day(sky, air_temp_c)
+            for sky, air_temp_c in (
+                (Sky.BROKEN, -4.0),
+                (Sky.OVERCAST, -3.0),
+                (Sky.OVERCAST, -2.0),
+                (Sky.COVERED, -3.0),
+                (Sky.OVERCAST, -4.0),
+                (Sky.BROKEN, -6.0),
+                (Sky.CLEAR, -7.0),
+                (Sky.BROKEN, -5.0),
+            )
+        ),
+        grid_back=tuple((hour, hour + 4) for hour in range(2, 168, 6)),
     ),
     UsualStorm(
         key="away",

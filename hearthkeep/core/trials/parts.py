@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from hearthkeep.core.design import Design, Load
 from hearthkeep.core.inverter import Draws, draws_of, house_watts
 from hearthkeep.core.loads import HOURS, DayKind, rows_from, waiting_hours
-from hearthkeep.core.outage import Clock, Plant, Starts, clock_of, limits_for, plant_of
+from hearthkeep.core.outage import Clock, Plant, Starts, clock_of, grid_steps, limits_for, plant_of, with_grid
 from hearthkeep.core.sources import GeneratorRating, rate_generator
 from hearthkeep.core.trials.year import TrialYear, begun
 
@@ -43,6 +43,8 @@ class _Days:
     with_dates: Ints
     #: Whether nobody is at home, by calendar day of the outage.
     away: Bools
+    #: Whether the grid is back, by hour of the day of its start and step, (24, steps).
+    on_grid: Bools
 
 
 def parts_of(year: TrialYear, duration_h: float, start_h: Ints) -> Iterator[Part]:
@@ -71,7 +73,8 @@ def _days(year: TrialYear, duration_h: float) -> _Days:
     entered = year.entered.outage.days
     most = int(max(with_steps.max(), with_dates.max()))
     away = np.array([entered[min(day, len(entered) - 1)].away for day in range(most)], dtype=bool)
-    return _Days(clocks=clocks, with_steps=with_steps, with_dates=with_dates, away=away)
+    on_grid = np.stack([grid_steps(base, clock) for clock in clocks])
+    return _Days(clocks=clocks, with_steps=with_steps, with_dates=with_dates, away=away, on_grid=on_grid)
 
 
 def _ratings(year: TrialYear, days: _Days, start_day: Ints, clock_hour: Ints) -> list[GeneratorRating | None]:
@@ -103,6 +106,10 @@ def _part(
     base, start_day, clock_hour = year.base, start_h // HOURS, start_h % HOURS
     kinds, day_row = _kinds(year, days, start_day, clock_hour, duration_h)
     limits = limits_for(base.design, base.rating, generator, base.limits.cables)
+    if days.on_grid.any():
+        grid_rows, kinds = len(kinds) * HOURS, with_grid(kinds)
+    else:
+        grid_rows = 0
     house = house_watts(rows_from(base.design.loads, kinds), base.design.inverter, limits)
     return Part(
         places=places,
@@ -112,6 +119,9 @@ def _part(
             length_h=np.stack([clock.length_h for clock in days.clocks]),
             day_row=day_row,
             away=days.away,
+            on_grid=days.on_grid,
+            grid_w=base.scene.grid_w,
+            grid_rows=grid_rows,
         ),
         draws=draws_of(house),
         plant=plant_of(

@@ -96,6 +96,8 @@ def reliability(design: Design, given: WeatherYear | None = None) -> Reliability
     :param given: the weather year of the site; without it the made-up one is taken.
     """
     record = design.record
+    # In what was written down the grid was away throughout.
+    design = design.model_copy(update={"outage": design.outage.model_copy(update={"grid_back": ()})})
     lived = _lived(design, record.outages, given)
     past = [(1.0, 60.0 * outage.length_h) for outage in record.outages]
     dark = [(1.0, 60.0 * outage.dark_h) for outage in lived if outage.dark_h > 0]

@@ -8,7 +8,7 @@ import numpy as np
 
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Array, Design, Sky
-from hearthkeep.core.outage import PanelRun, PreparedOutage, Run, Scene, WarningFill
+from hearthkeep.core.outage import PanelRun, PreparedOutage, Run, Scene, WarningFill, spilled_wh
 from hearthkeep.core.sizing import DayCurve, day_curve
 from hearthkeep.core.sources import (
     STEADY,
@@ -108,14 +108,14 @@ def charging_sums(prepared: PreparedOutage, run: Run, panel_loads: PanelRun, *, 
     steady = _steady_sums(design, rating, scene)
     on_panels_wh = float((panel_loads.offered_w * clock.length_h).sum())
     all_wh = float(offered_wh.sum()) + sum(entry.given_wh for entry in steady) + on_panels_wh
-    spilled_wh = run.unused_wh + on_panels_wh - sum(panel_loads.served_wh.values())
+    not_used_wh = spilled_wh(scene, run) + on_panels_wh - sum(panel_loads.served_wh.values())
     return ChargingSums(
         stc_w=sum(array.stc_w for array in live_arrays(design)),
         offered_wh=float(offered_wh.sum()),
         clipped_wh=float((sun.clipped_w * clock.length_h).sum()),
         daily_wh=tuple(float(offered_wh[clock.day == day].sum()) for day in range(days)),
         skies=scene.skies,
-        spilled_frac=spilled_wh / all_wh if all_wh > 0 else 0.0,
+        spilled_frac=not_used_wh / all_wh if all_wh > 0 else 0.0,
         steady=steady,
         strings=string_reports(design, volts=rating.volts, year_low_c=scene.year_low_c),
         curve=day_curve(design, volts=rating.volts, mean_draw_w=mean_draw_w),

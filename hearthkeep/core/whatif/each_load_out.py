@@ -16,7 +16,7 @@ def each_load_out(prepared: PreparedOutage) -> tuple[Outcome, ...]:
         prepared.scene.steps,
         prepared.plant,
         compiled_rows(prepared.rows),
-        off_hours(prepared.design.inverter, len(prepared.scene.kinds)),
+        off_hours(prepared.design.inverter, prepared.rows),
         prepared.limits,
     )
     return tuple(Outcome(*row) for row in numbers.tolist())

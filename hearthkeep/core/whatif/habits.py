@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.outage import PreparedOutage, Run
+from hearthkeep.core.outage import PreparedOutage, Run, spilled_wh
 
 #: More fuel than any outage burns [L].
 ENDLESS_L = 1e6
@@ -38,8 +38,8 @@ def habits_of(prepared: PreparedOutage, run: Run) -> Habits | None:
     return Habits(
         together_h=prepared.carried_h(together.dark_h),
         one_source_h=prepared.carried_h(one.dark_h),
-        together_spilled_wh=together.unused_wh,
-        one_source_spilled_wh=one.unused_wh,
+        together_spilled_wh=spilled_wh(scene, together),
+        one_source_spilled_wh=spilled_wh(scene, one),
         together_end_frac=float(together.stored_wh[-1] / capacity_wh),
         one_source_end_frac=float(one.stored_wh[-1] / capacity_wh),
     )

@@ -41,7 +41,7 @@ def one_failed(prepared: PreparedOutage) -> OneFailed | None:
     if any(controller.built_in for controller in poorer.charging.controllers):
         left = left.with_scene(with_other_watts(left.scene, left.design, left.rating))
     # Hours in which it is switched off anyway lose nothing.
-    on = ~off_hours(left.design.inverter, len(left.scene.kinds))
+    on = ~off_hours(left.design.inverter, left.rows)
     fits = left.house.fits[on, -1, AC_TIERS].min(initial=len(Tier))
     table = table_from(left.rows)
     running_w = table.coincident_ac_w[:, :KEPT].sum(axis=1)

@@ -4238,6 +4238,14 @@ export interface components {
             /** @default by_hand */
             sky_from: components["schemas"]["SkySource"];
             /**
+             * Grid Back
+             * @default []
+             */
+            grid_back: [
+                number,
+                number
+            ][];
+            /**
              * People
              * @default 1
              */
@@ -5062,6 +5070,11 @@ export interface components {
             spilled_w: number[];
             /** Nights H */
             nights_h: [
+                number,
+                number
+            ][];
+            /** Grid H */
+            grid_h: [
                 number,
                 number
             ][];
@@ -6084,6 +6097,14 @@ export interface components {
             warning_h: number;
             /** Days */
             days: components["schemas"]["OutageDay"][];
+            /**
+             * Grid Back
+             * @default []
+             */
+            grid_back: [
+                number,
+                number
+            ][];
         };
         /**
          * UtilityIndices

@@ -9,6 +9,10 @@ const props = defineProps<{ assessment: Assessment; at_h: number | null; pinned:
 
 const totals = computed(() => {
   const { ledger_wh: ledger, hours_back_to_full_h: back_h, refill_followed_h } = props.assessment.outage
+  const grid_h = props.assessment.outage.series.grid_h.reduce(
+    (sum, [from_h = 0, to_h = 0]) => sum + to_h - from_h,
+    0,
+  )
   return [
     { key: 'sun', text: 'sun offered', value: kilowattHours(ledger.sun) },
     ...(ledger.generator > 0
@@ -16,6 +20,9 @@ const totals = computed(() => {
       : []),
     ...(ledger.other > 0
       ? [{ key: 'other', text: 'other sources', value: kilowattHours(ledger.other) }]
+      : []),
+    ...(grid_h > 0
+      ? [{ key: 'grid', text: `grid back, ${hours(grid_h)}`, value: kilowattHours(ledger.grid) }]
       : []),
     { key: 'energy', text: 'net from the bank', value: kilowattHours(ledger.bank_drawn) },
     { key: 'served', text: 'served to the house', value: kilowattHours(ledger.served) },
@@ -58,6 +65,9 @@ const reading = computed(() => {
         : []),
       ...((series.other_w[index] ?? 0) > 0
         ? [{ key: 'other', text: 'other sources', value: `${count(series.other_w[index] ?? 0)} W` }]
+        : []),
+      ...(series.grid_h.some(([from_h = 0, to_h = 0]) => at_h >= from_h && at_h < to_h)
+        ? [{ key: 'grid', text: 'grid', value: 'back' }]
         : []),
       { key: 'served', text: 'house', value: `${count(series.served_w[index] ?? 0)} W` },
       { key: 'unserved', text: 'asked, not served', value: `${count(series.unserved_w[index] ?? 0)} W` },
@@ -148,6 +158,10 @@ dd {
 
 .sun {
   background: var(--sun);
+}
+
+.grid {
+  background: var(--pine);
 }
 
 .other {

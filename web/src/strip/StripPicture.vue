@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The strip drawn: nights, sources, the house, what goes unserved, the energy in the bank, levels, events and the hours. */
+/** The strip drawn: nights, when the grid is back, sources, the house, what goes unserved, the energy in the bank, levels, events and the hours. */
 import type { StripShape } from './geometry'
 
 defineProps<{
@@ -23,6 +23,15 @@ defineProps<{
         y="0"
         :width="night.width"
         :height="height"
+      />
+      <rect
+        v-for="span in shape.grid"
+        :key="`grid ${span.x}`"
+        class="grid"
+        :x="span.x"
+        y="0"
+        :width="span.width"
+        height="6"
       />
       <path class="sun-area" :d="shape.sunArea" />
       <path class="energy-area" :d="shape.energyArea" />
@@ -73,6 +82,10 @@ text {
 
 .night {
   fill: var(--dusk);
+}
+
+.grid {
+  fill: var(--pine);
 }
 
 .energy-area {

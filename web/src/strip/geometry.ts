@@ -17,6 +17,8 @@ export interface StripShape {
   generatorArea: string
   otherLine: string
   nights: { x: number; width: number }[]
+  /** When the grid is back. */
+  grid: { x: number; width: number }[]
   levels: { y: number; label: string; labelBelow: boolean }[]
   ticks: { x: number; label: string; anchor: 'start' | 'middle' | 'end' }[]
   flags: Flag[]
@@ -83,6 +85,8 @@ export function shapeOf(assessment: Assessment, width: number, height: number): 
     height,
     (point) => powerY(point[1]),
   )
+  const spans = (held: Series['nights_h']) =>
+    held.map(([from_h = 0, to_h = 0]) => ({ x: x(from_h), width: x(to_h - from_h) }))
   const hasSun = series.sun_w.some((value) => value > 0)
   const hasGenerator = series.generator_w.some((value) => value > 0)
   const hasOther = series.other_w.some((value) => value > 0)
@@ -99,10 +103,8 @@ export function shapeOf(assessment: Assessment, width: number, height: number): 
     generatorArea: hasGenerator ? (powerFill(steps(series.generator_w)) ?? '') : '',
     otherLine: hasOther ? (power(steps(series.other_w)) ?? '') : '',
     unservedArea: hasUnserved ? (powerFill(steps(series.unserved_w)) ?? '') : '',
-    nights: series.nights_h.map((night) => ({
-      x: x(night[0] ?? 0),
-      width: x((night[1] ?? 0) - (night[0] ?? 0)),
-    })),
+    nights: spans(series.nights_h),
+    grid: spans(series.grid_h),
     levels: levelsOf(assessment, energyY),
     ticks: ticksOf(start, duration_h, x, width),
     flags: flagsOf(events, x, width),

@@ -106,7 +106,9 @@ def outcomes_of(timeline: Timeline, starts: Starts, draws: Draws, plant: Plant) 
     :returns: a row for each start, in the order of Outcome, (starts, 5).
     """
     found = np.empty((starts.first.shape[0], OUTCOME_NUMBERS))
-    on_panels = plant.generator.rated_w <= 0 and not timeline.coupled_w.any() and not timeline.other_w.any()
+    on_panels = plant.generator.rated_w <= 0 and not (
+        timeline.coupled_w.any() or timeline.other_w.any() or starts.on_grid.any()
+    )
     _fill(timeline, starts, draws, plant, on_panels, found)
     return found
 
@@ -129,6 +131,7 @@ def _from_each(timeline, starts, draws, plant, on_panels, found):  # type: ignor
     sun_w, other_w, strongest_w = timeline.sun_w, timeline.other_w, timeline.strongest_w
     coupled_w, first, clock = timeline.coupled_w, starts.first, starts.clock
     lengths_h, day_row, away = starts.length_h, starts.day_row, starts.away
+    on_grid, grid_w, grid_rows = starts.on_grid, starts.grid_w, starts.grid_rows
     for one in range(first.shape[0]):
         begin, lengths = first[one], clock[one]
         day, day_ends = 0, (begin // steps_a_day + 1) * steps_a_day
@@ -144,9 +147,15 @@ def _from_each(timeline, starts, draws, plant, on_panels, found):  # type: ignor
             if on_panels:
                 at = Inputs(row, sun_now_w, 0.0, sun_now_w, 0.0, False, True)
             else:
-                most_w = max(sun_now_w, strongest_w[who, now])
-                coupled_now_w, attended = coupled_w[who, now], not away[day]
-                at = Inputs(row, sun_now_w, other_w[who, now], most_w, coupled_now_w, quiet[now], attended)
+                other_now_w, strongest_now_w = other_w[who, now], strongest_w[who, now]
+                coupled_now_w, is_quiet, attended = coupled_w[who, now], quiet[now], not away[day]
+                if on_grid[lengths, step]:
+                    row += grid_rows
+                    other_now_w += grid_w
+                    strongest_now_w = max(strongest_now_w, grid_w)
+                    coupled_now_w, is_quiet = 0.0, True
+                most_w = max(sun_now_w, strongest_now_w)
+                at = Inputs(row, sun_now_w, other_now_w, most_w, coupled_now_w, is_quiet, attended)
             state, kept = through_step(state, kept, at, lengths_h[lengths, step], asked_w, table, hours, plant)
         outcome = ended(state, kept, plant)
         for number in range(OUTCOME_NUMBERS):

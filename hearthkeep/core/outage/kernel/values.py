@@ -227,3 +227,8 @@ class Starts(NamedTuple):
     day_row: Ints
     #: Whether nobody is at home on each calendar day of an outage, (days,).
     away: NDArray[np.bool_]
+    #: Whether the grid is back in each step, as the lengths are given, (24, steps); what its charger then gives at the
+    #: direct-current bus [W]; and how many rows behind its own the house's row on the grid stands.
+    on_grid: NDArray[np.bool_]
+    grid_w: float
+    grid_rows: int

@@ -10,6 +10,9 @@ import { calendarDay, kilowattHours } from '@/shared/format'
 import { temperature, windSpeed } from '@/fields/units'
 import WideTable from '@/shared/WideTable.vue'
 
+import { dayAt, withDays, type Day } from './days'
+import { dayCells } from './lane'
+
 const SKIES: readonly { value: Sky; title: string; meaning: string }[] = [
   { value: 'clear', title: 'Clear', meaning: 'full clear-sky sun' },
   { value: 'broken', title: 'Broken', meaning: '60 % of the clear-sky sun' },
@@ -29,34 +32,22 @@ const hasWind = computed(() => document.value?.charging.wind != null)
 const rows = computed(() => {
   const outage = document.value?.outage
   if (!outage) return []
-  const intoDay_h = Number(outage.start.slice(11, 13)) + Number(outage.start.slice(14, 16)) / 60
-  const days = Math.min(Math.max(1, Math.ceil((intoDay_h + outage.duration_h) / 24 - 1e-9)), 31)
-  return Array.from({ length: days }, (_, index) => ({
-    index,
-    title: calendarDay(outage.start, index),
-    day: outage.days[Math.min(index, outage.days.length - 1)],
-    sky: fromYear.value
-      ? assessment.value?.charging.skies[index]
-      : outage.days[Math.min(index, outage.days.length - 1)]?.sky,
-    sun_wh: assessment.value?.charging.daily_wh[index] ?? 0,
-    isRepeated: index >= outage.days.length,
-  }))
+  return dayCells(outage.start, outage.duration_h).map((_, index) => {
+    const day = dayAt(outage.days, index)
+    return {
+      index,
+      title: calendarDay(outage.start, index),
+      day,
+      sky: fromYear.value ? assessment.value?.charging.skies[index] : day?.sky,
+      sun_wh: assessment.value?.charging.daily_wh[index] ?? 0,
+      isRepeated: index >= outage.days.length,
+    }
+  })
 })
 
-/** Set one field of a day; days up to it that were repeats of the last become days of their own. */
-function setDay(
-  index: number,
-  change: { sky?: Sky; air_temp_c?: number; away?: boolean; wind_m_s?: number | null },
-): void {
-  const days = document.value?.outage.days ?? []
-  const written = rows.value
-    .filter((row) => row.index < Math.max(days.length, index + 1))
-    .map((row) => row.day)
-  const hidden = days.slice(written.length)
-  store.set(
-    'outage.days',
-    [...written, ...hidden].map((day, at) => (at === index ? { ...day, ...change } : day)),
-  )
+/** Set one field of a day. */
+function setDay(index: number, change: Partial<Day>): void {
+  store.set('outage.days', withDays(document.value?.outage.days ?? [], new Map([[index, change]])))
 }
 </script>
 

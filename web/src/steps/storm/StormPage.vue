@@ -13,6 +13,7 @@ import MakeItLast from './MakeItLast.vue'
 import PlaceField from './PlaceField.vue'
 import SkyTable from './SkyTable.vue'
 import StartField from './StartField.vue'
+import StormTimeline from './StormTimeline.vue'
 import UsualStorms from './UsualStorms.vue'
 
 const store = useDesign()
@@ -62,6 +63,7 @@ function setService(service: Design['site']['service']): void {
         <QuantityField path="outage.people" label="People" whole />
         <ChoiceField path="simulation.time_step_min" label="Time step" :choices="steps" />
       </div>
+      <StormTimeline />
       <SkyTable />
     </section>
     <MakeItLast />

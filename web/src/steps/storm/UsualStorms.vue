@@ -23,16 +23,19 @@ const { value: storms } = useAnswer<UsualStorm[]>({
 })
 
 /** What a storm sets; who is at home and the notes stay. */
-const fieldsOf = (storm: Pick<UsualStorm, 'start' | 'duration_h' | 'warning_h' | 'days'>) => ({
+const fieldsOf = (storm: Pick<UsualStorm, 'start' | 'duration_h' | 'warning_h' | 'days' | 'grid_back'>) => ({
   start: storm.start,
   duration_h: storm.duration_h,
   warning_h: storm.warning_h,
   days: storm.days,
+  grid_back: storm.grid_back,
 })
 const planned = computed(() => {
   const outage = document.value?.outage
   return outage?.sky_from === 'by_hand'
-    ? JSON.stringify(fieldsOf({ ...outage, warning_h: outage.warning_h ?? 0 }))
+    ? JSON.stringify(
+        fieldsOf({ ...outage, warning_h: outage.warning_h ?? 0, grid_back: outage.grid_back ?? [] }),
+      )
     : ''
 })
 const isPlanned = (storm: UsualStorm) => JSON.stringify(fieldsOf(storm)) === planned.value

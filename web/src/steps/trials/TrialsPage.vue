@@ -104,6 +104,9 @@ const lasting = (time_h: number) =>
           </dd>
         </div>
       </dl>
+      <p v-if="document.outage.grid_back?.length" class="lesser" data-test="with-grid">
+        In every outage lived here the grid is back at the hours of the Storm page, counted from its start.
+      </p>
       <TabRow v-model="part" :parts="PARTS" label="Trials" />
       <div v-show="part === 'map' || part === 'curve'" class="choices">
         <ChoiceField
