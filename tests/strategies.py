@@ -195,6 +195,12 @@ def rough_designs(draw: st.DrawFn) -> Design:
     elif draw(st.booleans()):
         values["wiring"] = leads(draw, values)
     values["simulation"]["time_step_min"] = draw(st.sampled_from([15, 30, 60]))
+    values["policy"] |= {
+        "keep_level_frac": draw(st.sampled_from([None, None, 0.0, 0.6])),
+        "return_margin_frac": draw(st.sampled_from([0.1, 0.1, 0.02, 0.3])),
+    }
+    if values["charging"]["generator"]:
+        values["charging"]["generator"]["by_hand"] = draw(st.booleans())
     values["outage"]["grid_back"] = draw(st.sampled_from([[], [], [[2, 4]], [[0, 1], [5, 6], [20, 26], [70, 90]]]))
     values["charging"]["grid_charger"] = {"output_w": draw(st.sampled_from([0.0, 150.0, 2500.0]))}
     return Design.model_validate_json(json.dumps(values))

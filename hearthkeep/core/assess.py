@@ -63,6 +63,10 @@ class Levels:
     life_frac: float
     keep_frac: float
     ease_frac: float
+    #: The bank's own floor, below which Keep is dropped whatever the policy says.
+    floor_frac: float
+    #: What lies between Keep's level and Life's: nothing but Life draws on it [Wh].
+    life_alone_wh: float
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -106,7 +110,13 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
         one_failed=evidence.one_failed,
         transfer=evidence.transfer,
         wiring=wiring_sums(evidence.wiring, evidence.volts),
-        levels=Levels(life_frac=life, keep_frac=keep, ease_frac=ease),
+        levels=Levels(
+            life_frac=life,
+            keep_frac=keep,
+            ease_frac=ease,
+            floor_frac=prepared.rating.floor_soc_frac,
+            life_alone_wh=(keep - life) * prepared.rating.capacity_wh,
+        ),
         prices=prices,
         usual=usual_of(prepared.design, prepared.rating),
         findings=tuple(finding for check in REGISTRY for finding in check(evidence)),

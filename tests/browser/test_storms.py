@@ -120,3 +120,33 @@ class Timeline(BrowserTest):
         self.lane("grid").send_keys(Keys.HOME, " ")
         self.until(lambda: self.outage(design_id)["grid_back"] == [[0, 1]])
         self.assertEqual(self.outage(design_id)["days"], days)
+
+
+class Policy(BrowserTest):
+    #: A level out of its range is refused.
+    expected_in_log = ("422",)
+
+    def test_a_reserve_for_life_and_who_starts_the_generator(self):
+        generator = {
+            "rated_w": 2000.0, "charger_w": 800.0, "stock_l": 20.0, "tank_l": 20.0, "start_soc_frac": 0.3,
+            "stop_soc_frac": 0.8,
+        }  # fmt: skip
+        days = [{**day, "away": True} for day in self.birchrow["outage"]["days"]]
+        design_id = self.fresh(
+            "storm",
+            charging={**self.birchrow["charging"], "generator": generator},
+            outage={**self.birchrow["outage"], "days": days},
+        )
+        with_it_h = self.hours()
+        self.choose("generator-starter", "Somebody at home starts it")
+        self.until_hours(lambda now_h: now_h < with_it_h)
+        self.fill(self.field("policy.keep_level_frac"), "50")
+        self.until(lambda: "Keep to 50 %" in self.the("[data-test=strip]").text)
+        self.until_saved()
+        document = self.app.ask("GET", f"api/designs/{design_id}")["document"]
+        alone_kwh = self.app.ask("POST", "api/assessments", document)["levels"]["life_alone_wh"] / 1000
+        self.assertIn(f"{alone_kwh:.1f} kWh are Life’s alone", self.the("[data-test=policy-said]").text)
+        self.assertEqual(document["policy"]["keep_level_frac"], 0.5)
+        self.assertTrue(document["charging"]["generator"]["by_hand"])
+        self.fill(self.field("policy.return_margin_frac"), "60")
+        self.until(lambda: "must be 0.01 to 0.5" in self.the("[data-test=policy]").text)

@@ -531,7 +531,8 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
     sources = sources_of(design, bank, spans)
     row, served, asked = table_of(design, bank, spans, sources)
     floor = max(1 - design.bank.depth_frac, design.bank.cutoff_soc_frac)
-    levels = np.array([design.bank.cutoff_soc_frac, floor, max(design.policy.ease_level_frac, floor)])
+    keep = max(floor, design.policy.keep_level_frac or 0.0)
+    levels = np.array([design.bank.cutoff_soc_frac, keep, max(design.policy.ease_level_frac, keep)])
     generator = design.charging.generator
     unit = np.zeros(12)
     if generator is not None:
@@ -548,6 +549,7 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
     quiet = np.array([generator is not None and within(moment.hour, generator.quiet_hours) for moment in moments])
     quiet |= np.array([on_grid(design, (a + b) / 2) for a, b in spans])
     home = np.array([not day_at(design, (moment.date() - start.date()).days).away for moment in moments])
+    quiet |= np.array([generator is not None and generator.by_hand]) & ~home
     tied = grid_tied_of(design)
     follower = np.zeros(5)
     if tied is not None:
@@ -563,7 +565,7 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
         follower, quiet, home, levels, unit,
         (bank.capacity_wh, bank.charge_limit_w, bank.charge_efficiency, bank.discharge_efficiency, bank.peukert,
          bank.rated_w, 1.0 if bank.tapers else 0.0, 1.0 if design.charging.one_source else 0.0,
-         design.bank.start_soc_frac),
+         design.bank.start_soc_frac, design.policy.return_margin_frac),
         slice_s / 3600.0,
     )  # fmt: skip
     dark_h, end, lowest, totals, unserved = found
@@ -635,7 +637,7 @@ def _step(
     bank,
     slice_h,
 ):  # type: ignore[no-untyped-def]
-    capacity, charge_limit, into_part, out_part, peukert, rated_w, tapers, one_source, start_part = bank
+    capacity, charge_limit, into_part, out_part, peukert, rated_w, tapers, one_source, start_part, margin = bank
     _, start_at, stop_at, min_run, _, charger_part, stock, tank_most, idle_l, slope_l, alone, exists = unit
     off = False
     near = 1e-7 * capacity
@@ -647,7 +649,7 @@ def _step(
     dark_h = -1.0
     lowest = stored
     totals, unserved = np.zeros(8), np.zeros(4)
-    back = np.minimum(levels + 0.1, 1.0)
+    back = np.minimum(levels + margin, 1.0)
     marks = np.concatenate((levels, back, np.array([start_at, stop_at, 1.0, 0.8, follower[4]]))) * capacity
     for step in range(spans.shape[0]):
         begins, ends = spans[step, 0], spans[step, 1]

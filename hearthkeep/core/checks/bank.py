@@ -98,7 +98,7 @@ def begins_low(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MEND,
         step=Step.BANK,
         title=f"The outage finds the bank at {percent(begins)}",
-        message=f"The floor is {percent(floor)}: Keep draws nothing from the bank until it is ten points above, and Life lives on what "
+        message=f"The floor is {percent(floor)}: Keep draws nothing from the bank until it is {100 * evidence.design.policy.return_margin_frac:.0f} points above, and Life lives on what "
         f"is left above the cut-off, {percent(evidence.rating.cutoff_soc_frac)}. Keep it full in the storm season.",
         basis="The drop rules of the outage model",
         remedy=Remedy(label="Try it full", changes=(Change(path=field, value=1.0),)),

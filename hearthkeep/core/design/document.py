@@ -41,6 +41,11 @@ class Policy(DesignPart):
 
     #: State of charge below which Ease is dropped.
     ease_level_frac: Annotated[float, Field(strict=True, ge=0, le=1)] = 0.35
+    #: State of charge below which Keep is dropped, so that the rest is kept for Life; empty means the bank's floor, and nothing
+    #: below that counts.
+    keep_level_frac: Annotated[float, Field(strict=True, ge=0, le=1)] | None = None
+    #: How far above its level a dropped tier returns, as a part of full.
+    return_margin_frac: Annotated[float, Field(strict=True, ge=0.01, le=0.5)] = 0.1
 
 
 class Simulation(DesignPart):

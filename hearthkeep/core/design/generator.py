@@ -42,6 +42,8 @@ class Generator(DesignPart):
     min_run_h: Annotated[float, Field(strict=True, ge=0, le=24)] = 1.0
     #: Hours of the day in which it stays off, as [from, to) pairs.
     quiet_hours: HourSpans = ()
+    #: Somebody has to start it: on days with nobody at home it stays off.
+    by_hand: bool = False
     #: Its charger's direct-current output into the bank [W], and the charger's efficiency.
     charger_w: Watts
     charger_efficiency_frac: Efficiency = 0.9

@@ -64,7 +64,7 @@ class Event:
     kind: EventKind
     tier: str | None
     #: For an overload: rating, surge, bank_current or switched_off; for a stop of the generator: charged, quiet_hours,
-    #: out_of_fuel or tank_empty.
+    #: grid_back, nobody_there, out_of_fuel or tank_empty.
     cause: str | None
 
 

@@ -9,17 +9,11 @@ from hearthkeep.core.outage.kernel import NO_COUPLED, NO_GENERATOR, CoupledPlant
 from hearthkeep.core.sources import GeneratorRating
 from hearthkeep.core.transfer import is_coupled
 
-#: A dropped tier returns this far above its level, as a part of full.
-RETURN_MARGIN_FRAC = 0.10
-
 
 def drop_levels_frac(design: Design, rating: BankRating) -> tuple[float, float, float]:
     """State of charge at which Life, Keep and Ease are dropped."""
-    return (
-        rating.cutoff_soc_frac,
-        rating.floor_soc_frac,
-        max(design.policy.ease_level_frac, rating.floor_soc_frac),
-    )
+    keep = max(design.policy.keep_level_frac or 0.0, rating.floor_soc_frac)
+    return rating.cutoff_soc_frac, keep, max(design.policy.ease_level_frac, keep)
 
 
 def limits_for(design: Design, rating: BankRating, generator: GeneratorRating | None, cables: Cables) -> Limits:
@@ -42,7 +36,8 @@ def plant_of(
 ) -> Plant:
     """The plant at a state of charge; `flat_frac` is a flat loss in the wiring."""
     capacity_wh = rating.capacity_wh
-    life, keep, ease = drop_levels_frac(design, rating)
+    life, keep, ease = (level * capacity_wh for level in drop_levels_frac(design, rating))
+    margin_wh = design.policy.return_margin_frac * capacity_wh
     return Plant(
         acceptance=acceptance_of(
             capacity_wh=capacity_wh,
@@ -51,11 +46,11 @@ def plant_of(
             tapers=rating.tapers,
         ),
         start_wh=capacity_wh * start_frac,
-        drop_wh=(life * capacity_wh, keep * capacity_wh, ease * capacity_wh),
+        drop_wh=(life, keep, ease),
         return_wh=(
-            _returns_frac(life) * capacity_wh,
-            _returns_frac(keep) * capacity_wh,
-            _returns_frac(ease) * capacity_wh,
+            min(life + margin_wh, capacity_wh),
+            min(keep + margin_wh, capacity_wh),
+            min(ease + margin_wh, capacity_wh),
         ),
         discharge_efficiency=rating.discharge_efficiency_frac,
         peukert_exponent=rating.peukert_exponent,
@@ -64,10 +59,6 @@ def plant_of(
         generator=_generator_plant(design.charging.generator, generator, capacity_wh),
         coupled=_coupled_plant(design, capacity_wh, flat_frac),
     )
-
-
-def _returns_frac(level_frac: float) -> float:
-    return min(level_frac + RETURN_MARGIN_FRAC, 1.0)
 
 
 def _coupled_plant(design: Design, capacity_wh: float, flat_frac: float) -> CoupledPlant:

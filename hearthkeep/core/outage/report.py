@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 
 from hearthkeep.core.loads import TIERS
 from hearthkeep.core.outage.change_over import change_over
-from hearthkeep.core.outage.events import CAUSES, Event, events_of
+from hearthkeep.core.outage.events import CAUSES, Event, EventKind, events_of
 from hearthkeep.core.outage.kernel import Run, values
 from hearthkeep.core.outage.panel_loads import PanelRun
 from hearthkeep.core.outage.prepared import PreparedOutage
-from hearthkeep.core.outage.scene import RECOVERY_H, grid_held_w
+from hearthkeep.core.outage.scene import RECOVERY_H, grid_held_w, started_by_hand
 from hearthkeep.core.transfer import is_coupled
 
 
@@ -158,13 +159,26 @@ def report_from(
         tank_empty_h=_moment(run.cause_h[values.STOP_TANK]),
         generator_darkens_h=_moment(run.darkened_h),
         dark_cause=CAUSES[int(run.dark_cause)] if run.dark_cause > 0 else None,
-        events=(*change_over(prepared), *events_of(run)),
+        events=(*change_over(prepared), *map(partial(_with_reason, prepared), events_of(run))),
         events_left_out=int(run.kind_counts[values.EVENT_KINDS]) - run.event_count,
         coupled=_coupled(prepared, run),
         unsettled_h=float(run.unsettled_h),
         series=_series(prepared, run, panel_loads),
         start=prepared.design.outage.start.isoformat(),
     )
+
+
+def _with_reason(prepared: PreparedOutage, event: Event) -> Event:
+    """A stop for which the model knows no more than that the generator has to rest, with the reason."""
+    if event.kind is not EventKind.GENERATOR_OFF or event.cause != CAUSES[values.STOP_QUIET]:
+        return event
+    scene = prepared.scene
+    step = min(int(np.searchsorted(scene.clock.edges_h, event.time_h + 1e-9)) - 1, scene.on_grid.shape[0] - 1)
+    if scene.on_grid[step]:
+        return replace(event, cause="grid_back")
+    if started_by_hand(prepared.design) and not scene.attended[step]:
+        return replace(event, cause="nobody_there")
+    return event
 
 
 def _coupled(prepared: PreparedOutage, run: Run) -> CoupledSums | None:

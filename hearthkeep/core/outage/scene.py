@@ -152,7 +152,7 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
         kinds=kinds,
         kind_of_step=kind_of_step,
         row=kind_of_step * HOURS + clock.hour,
-        quiet=quiet_steps(design, clock),
+        quiet=quiet_steps(design, clock) | (~along.attended & started_by_hand(design)),
         attended=along.attended,
         daylight=sun_is_up(design.site, clock.moments),
         year_low_c=None if year is None else float(year.air_c.min()),
@@ -229,6 +229,11 @@ def quiet_steps(design: Design, clock: Clock) -> Bools:
     hours = np.array(hours_in(() if generator is None else generator.quiet_hours), dtype=bool)
     quiet: NDArray[np.bool_] = hours[clock.hour]
     return quiet
+
+
+def started_by_hand(design: Design) -> bool:
+    """Whether the generator stays off with nobody at home."""
+    return design.charging.generator is not None and design.charging.generator.by_hand
 
 
 def grid_steps(design: Design, clock: Clock) -> Bools:

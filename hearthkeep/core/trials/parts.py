@@ -12,7 +12,17 @@ from numpy.typing import NDArray
 from hearthkeep.core.design import Design, Load
 from hearthkeep.core.inverter import Draws, draws_of, house_watts
 from hearthkeep.core.loads import HOURS, DayKind, rows_from, waiting_hours
-from hearthkeep.core.outage import Clock, Plant, Starts, clock_of, grid_steps, limits_for, plant_of, with_grid
+from hearthkeep.core.outage import (
+    Clock,
+    Plant,
+    Starts,
+    clock_of,
+    grid_steps,
+    limits_for,
+    plant_of,
+    started_by_hand,
+    with_grid,
+)
 from hearthkeep.core.sources import GeneratorRating, rate_generator
 from hearthkeep.core.trials.year import TrialYear, begun
 
@@ -122,6 +132,7 @@ def _part(
             on_grid=days.on_grid,
             grid_w=base.scene.grid_w,
             grid_rows=grid_rows,
+            by_hand=started_by_hand(base.design),
         ),
         draws=draws_of(house),
         plant=plant_of(

@@ -2354,10 +2354,10 @@ export interface components {
         Design: {
             /**
              * Schema Version
-             * @default 5
+             * @default 6
              * @constant
              */
-            schema_version: 5;
+            schema_version: 6;
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];
@@ -2437,7 +2437,8 @@ export interface components {
             wiring: components["schemas"]["Wiring"];
             /**
              * @default {
-             *       "ease_level_frac": 0.35
+             *       "ease_level_frac": 0.35,
+             *       "return_margin_frac": 0.1
              *     }
              */
             policy: components["schemas"]["Policy"];
@@ -2909,6 +2910,11 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
             /** Charger W */
             charger_w: number;
             /**
@@ -3554,6 +3560,10 @@ export interface components {
             keep_frac: number;
             /** Ease Frac */
             ease_frac: number;
+            /** Floor Frac */
+            floor_frac: number;
+            /** Life Alone Wh */
+            life_alone_wh: number;
         };
         /**
          * LibraryBattery
@@ -4536,6 +4546,13 @@ export interface components {
              * @default 0.35
              */
             ease_level_frac: number;
+            /** Keep Level Frac */
+            keep_level_frac?: number | null;
+            /**
+             * Return Margin Frac
+             * @default 0.1
+             */
+            return_margin_frac: number;
         };
         /**
          * Position

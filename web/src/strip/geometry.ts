@@ -120,7 +120,7 @@ function stepPoints(series: Series, values: readonly number[]): (readonly [numbe
 function levelsOf({ levels, bank }: Assessment, y: (wattHours: number) => number): StripShape['levels'] {
   const keep = {
     y: y(levels.keep_frac * bank.capacity_wh),
-    label: `floor ${Math.round(levels.keep_frac * 100)} %`,
+    label: `${levels.keep_frac > levels.floor_frac + 0.005 ? 'Keep to' : 'floor'} ${Math.round(levels.keep_frac * 100)} %`,
   }
   const life = {
     y: y(levels.life_frac * bank.capacity_wh),
@@ -209,7 +209,9 @@ function labelOf(event: OutageEvent, darkTimes: ReadonlySet<number>): string | n
           ? 'tank empty'
           : event.cause === 'quiet_hours'
             ? 'quiet hours'
-            : null
+            : event.cause === 'nobody_there'
+              ? 'nobody to run it'
+              : null
     case 'cut_off':
       return darkTimes.has(event.time_h) ? null : 'inverter off, bank empty'
     case 'inverter_back':

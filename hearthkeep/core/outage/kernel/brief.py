@@ -131,7 +131,7 @@ def _from_each(timeline, starts, draws, plant, on_panels, found):  # type: ignor
     sun_w, other_w, strongest_w = timeline.sun_w, timeline.other_w, timeline.strongest_w
     coupled_w, first, clock = timeline.coupled_w, starts.first, starts.clock
     lengths_h, day_row, away = starts.length_h, starts.day_row, starts.away
-    on_grid, grid_w, grid_rows = starts.on_grid, starts.grid_w, starts.grid_rows
+    on_grid, grid_w, grid_rows, by_hand = starts.on_grid, starts.grid_w, starts.grid_rows, starts.by_hand
     for one in range(first.shape[0]):
         begin, lengths = first[one], clock[one]
         day, day_ends = 0, (begin // steps_a_day + 1) * steps_a_day
@@ -148,7 +148,8 @@ def _from_each(timeline, starts, draws, plant, on_panels, found):  # type: ignor
                 at = Inputs(row, sun_now_w, 0.0, sun_now_w, 0.0, False, True)
             else:
                 other_now_w, strongest_now_w = other_w[who, now], strongest_w[who, now]
-                coupled_now_w, is_quiet, attended = coupled_w[who, now], quiet[now], not away[day]
+                coupled_now_w, attended = coupled_w[who, now], not away[day]
+                is_quiet = quiet[now] or (by_hand and not attended)
                 if on_grid[lengths, step]:
                     row += grid_rows
                     other_now_w += grid_w

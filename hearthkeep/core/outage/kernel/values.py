@@ -232,3 +232,5 @@ class Starts(NamedTuple):
     on_grid: NDArray[np.bool_]
     grid_w: float
     grid_rows: int
+    #: The generator stays off with nobody at home.
+    by_hand: bool

@@ -130,7 +130,6 @@ async function keep(): Promise<void> {
       <QuantityField path="bank.start_soc_frac" label="Charge at the start" :unit="asPercent" />
       <QuantityField path="bank.depth_frac" label="Depth of discharge" :unit="asPercent" />
       <QuantityField path="bank.cutoff_soc_frac" label="Hard cut-off at" :unit="asPercent" />
-      <QuantityField path="policy.ease_level_frac" label="Ease dropped below" :unit="asPercent" />
     </div>
     <h2>
       From the data sheet

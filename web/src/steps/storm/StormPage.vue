@@ -11,6 +11,7 @@ import WordsField from '@/fields/WordsField.vue'
 
 import MakeItLast from './MakeItLast.vue'
 import PlaceField from './PlaceField.vue'
+import PolicyPanel from './PolicyPanel.vue'
 import SkyTable from './SkyTable.vue'
 import StartField from './StartField.vue'
 import StormTimeline from './StormTimeline.vue'
@@ -66,6 +67,7 @@ function setService(service: Design['site']['service']): void {
       <StormTimeline />
       <SkyTable />
     </section>
+    <PolicyPanel />
     <MakeItLast />
     <section>
       <h2>Site</h2>
