@@ -36,8 +36,8 @@ def plant_of(
 ) -> Plant:
     """The plant at a state of charge; `flat_frac` is a flat loss in the wiring."""
     capacity_wh = rating.capacity_wh
-    life, keep, ease = (level * capacity_wh for level in drop_levels_frac(design, rating))
-    margin_wh = design.policy.return_margin_frac * capacity_wh
+    life, keep, ease = drop_levels_frac(design, rating)
+    margin = design.policy.return_margin_frac
     return Plant(
         acceptance=acceptance_of(
             capacity_wh=capacity_wh,
@@ -46,11 +46,11 @@ def plant_of(
             tapers=rating.tapers,
         ),
         start_wh=capacity_wh * start_frac,
-        drop_wh=(life, keep, ease),
+        drop_wh=(life * capacity_wh, keep * capacity_wh, ease * capacity_wh),
         return_wh=(
-            min(life + margin_wh, capacity_wh),
-            min(keep + margin_wh, capacity_wh),
-            min(ease + margin_wh, capacity_wh),
+            min(life + margin, 1.0) * capacity_wh,
+            min(keep + margin, 1.0) * capacity_wh,
+            min(ease + margin, 1.0) * capacity_wh,
         ),
         discharge_efficiency=rating.discharge_efficiency_frac,
         peukert_exponent=rating.peukert_exponent,
