@@ -126,11 +126,13 @@ def _restore(options: argparse.Namespace) -> int:
 
 
 def _worker(options: argparse.Namespace) -> int:
+    from hearthkeep.jobs import refuse_without_queue
     from hearthkeep.jobs.__main__ import work
     from hearthkeep.server.given import database_of
     from hearthkeep.store import Cluster
 
     url, count = database_of(Cluster(home()), demo=options.demo), options.count or os.cpu_count() or 1
+    refuse_without_queue(url)
     print(f"Working for the database {url.database} at {url.host}, {count} side by side. Ctrl-C stops it.", flush=True)
     work(url, count)
     print("Stopped.")

@@ -19,7 +19,7 @@ from psycopg.conninfo import make_conninfo
 from sqlalchemy import URL
 
 from hearthkeep.engine import engine_version
-from hearthkeep.store import DatabaseAwayError, Job, Jobs, direct
+from hearthkeep.store import ClusterError, DatabaseAwayError, Job, Jobs, direct
 
 SCHEMA = "queue"
 #: The one task: answer some of a job's numbers.
@@ -74,6 +74,21 @@ def ensure_queue(url: URL) -> None:
             f"comment on schema {SCHEMA} is '{procrastinate.__version__}'",
         ):
             connection.execute(statement.encode())
+
+
+def refuse_without_queue(url: URL) -> None:
+    """Raise ClusterError where a database does not answer, or no application was ever started on it."""
+    try:
+        with direct(url) as connection:
+            found = connection.execute("select 1 from pg_namespace where nspname = %s", (SCHEMA,)).fetchone()
+    except psycopg.OperationalError as error:
+        why = str(error).splitlines()[0]
+        raise ClusterError(f"The database {url.database} at {url.host} does not answer: {why}") from error
+    if found is None:
+        raise ClusterError(
+            f"The database {url.database} at {url.host} has no queue yet: start Hearth Keep on it first. With the demo data a "
+            f"worker takes --demo."
+        )
 
 
 def app_on(connector: PsycopgConnector | SyncPsycopgConnector) -> App:

@@ -49,14 +49,15 @@ class JobTest(unittest.TestCase):
         self.queue = JobQueue(self.engine.url, self.jobs)
         self.design = small_design()
 
-    def asked(self, question):
+    def asked(self, question, *, queued=True):
         stored = self.designs.create(self.design)
         question = KitRanges.model_validate(question).model_dump(mode="json")
         planned = tasks.kits_planned(self.design.model_dump_json().encode(), json.dumps(question).encode())
         job = self.jobs.ask(
             stored.id, 1, engine=engine_version(), kind="kits", question=question, total=planned.kits
         )  # fmt: skip
-        self.queue.put(job)
+        if queued:
+            self.queue.put(job)
         return job
 
     def worker(self, count=1):
@@ -159,6 +160,12 @@ class Interrupted(JobTest):
         self.assertGreaterEqual(self.jobs.get(job.id).done, done)
         self.assert_whole(job)
         self.assertFalse(self.queue.resume())
+
+    def test_what_the_queue_has_lost_is_queued_again(self):
+        job = self.asked(ranges_of(3, 8), queued=False)
+        self.worker()
+        self.until_ended(job)
+        self.assert_whole(job)
 
     def test_another_engine_begins_anew(self):
         job = self.asked(ranges_of(2, 2))
