@@ -3,8 +3,8 @@
 import time
 
 from hearthkeep.jobs import OwnWorker
-from tests.core.test_kits import battery, panel
 from tests.support.api import JSON, ApiTest
+from tests.support.units import battery, panel
 
 
 class Kits(ApiTest):
@@ -85,6 +85,13 @@ class Kits(ApiTest):
         self.assertIsNone(usual["inverters"])
         self.assertIsNone(usual["panels"])
         self.assertEqual(self.client.post(f"{self.address}/plan", json=usual).json()["kits"], 12)
+        # One inverter that suits and has no price, as a unit of one's own may be: left out, not a fault.
+        own = {
+            "library_id": "own", "name": "Own", "system_v": 51.2, "rated_w": 3000.0, "surge_w": 6000.0, "idle_w": 20.0,
+            "efficiency_frac": 0.93, "low_cutoff_v": 44.0, "output": "120/240",
+        }  # fmt: skip
+        self.assertEqual(self.client.put("/api/library/inverter", json=own).status_code, 204)
+        self.assertIsNone(self.client.get(f"{self.address}/usual").json()["inverters"])
 
     def test_faults_name_field_value_and_range(self):
         units = [battery("b", 51.2, 100.0, 1.0)]

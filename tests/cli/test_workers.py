@@ -13,10 +13,10 @@ import psutil
 from hearthkeep.core.kits import KitRanges
 from hearthkeep.store import ensure_database
 from tests.cli.test_running import RunningTest
-from tests.core.test_kits import battery
 from tests.support.cluster import shared_cluster
 from tests.support.designs import BIRCHROW
 from tests.support.home import Home
+from tests.support.units import battery
 
 
 def ranges(strings):

@@ -16,9 +16,9 @@ from hearthkeep.jobs import JobQueue, OwnWorker, ensure_queue
 from hearthkeep.jobs.queue import PART, app_on, connection_of
 from hearthkeep.store import Designs, Jobs, NotFoundError
 from hearthkeep.workers import tasks
-from tests.core.test_kits import battery, inverter
 from tests.support.cluster import fresh_engine
 from tests.support.designs import load, simple
+from tests.support.units import battery, inverter
 
 #: Longer than any of this takes on a busy machine [s].
 WAIT_S = 90.0

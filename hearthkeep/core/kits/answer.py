@@ -9,6 +9,8 @@ from pydantic import ValidationError
 from hearthkeep.core.assess import assess
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design, Tier
+from hearthkeep.core.design.reading import field_problems
+from hearthkeep.core.errors import InputError
 from hearthkeep.core.kits.choices import Kit, newly_dead
 from hearthkeep.core.kits.ranges import KitTarget
 from hearthkeep.core.sources import WeatherYear
@@ -113,6 +115,9 @@ def _faulty(kit: Kit, why: str) -> KitAnswer:
 
 
 def kitted_design(kit: Kit, design: Design) -> Design:
-    """The design with a kit, checked whole and named after both."""
+    """The design with a kit, checked whole and named after both. Raises InputError where a unit cannot stand in it."""
     name = shortened(f"{design.name}: {', '.join(kit.titles)}", _LONGEST_NAME)
-    return Design.model_validate({**kit.of(design).model_dump(), "name": name})
+    try:
+        return Design.model_validate({**kit.of(design).model_dump(), "name": name})
+    except ValidationError as error:
+        raise InputError(field_problems(error)) from None

@@ -98,9 +98,14 @@ def kits_of(design: Design, ranges: KitRanges, *, year_low_c: float | None = Non
     voltages = _system_volts(design, ranges)
     fuel = _fuel(design, ranges)
     groups: list[Sequence[Sequence[Choice]]] = []
+    # Banks of the same volts suit the same strings.
+    panels_at: dict[tuple[float, float], list[Choice] | None] = {}
     for system_v, inverters in voltages:
         for bank, batteries in _batteries(design, ranges, system_v, left_out):
-            panels = _panels(design, ranges, bank, year_low_c, left_out)
+            volts = rate(bank).volts
+            if volts not in panels_at:
+                panels_at[volts] = _panels(design, ranges, bank, year_low_c, left_out)
+            panels = panels_at[volts]
             groups.append([part for part in (batteries, inverters, panels, fuel) if part is not None])
     count = sum(_product(group) for group in groups)
     if count > MOST_KITS:

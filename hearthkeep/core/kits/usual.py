@@ -8,6 +8,7 @@ from typing import TypeVar
 from pydantic import ValidationError
 
 from hearthkeep.core.design import (
+    MOST_STOCK_L,
     MOST_STRINGS,
     Design,
     LibraryBattery,
@@ -61,6 +62,7 @@ def usual_ranges(
     panels = _nearest(
         modules, lambda unit: unit.stc_w, 400.0 if array is None or array.module is None else array.module.stc_w
     )
+    suited = _nearest(same, lambda unit: unit.rated_w, inverter.rated_w)
     generator = charging.generator
     return KitRanges(
         target=KitTarget(
@@ -71,11 +73,7 @@ def usual_ranges(
         batteries=BatteryRange(units=blocks, least=1, most=min(max(4, 2 * bank.parallel), MOST_STRINGS))
         if blocks
         else None,
-        inverters=InverterRange(
-            units=_nearest(same, lambda unit: unit.rated_w, inverter.rated_w), least=inverter.units, most=inverter.units
-        )
-        if same
-        else None,
+        inverters=InverterRange(units=suited, least=inverter.units, most=inverter.units) if suited else None,
         panels=None
         if array is None or not panels
         else PanelRange(
@@ -86,7 +84,7 @@ def usual_ranges(
         ),
         fuel=None
         if generator is None
-        else FuelRange(stock_l=(generator.stock_l, generator.stock_l + can_of_fuel(design))),
+        else FuelRange(stock_l=(generator.stock_l, min(generator.stock_l + can_of_fuel(design), MOST_STOCK_L))),
     )
 
 

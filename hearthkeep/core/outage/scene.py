@@ -78,18 +78,25 @@ class Scene:
     @property
     def steps(self) -> Steps:
         """The steps as the compiled model takes them."""
-        grid_w = np.where(self.on_grid, self.grid_w, 0.0)
-        return Steps(
+        steps = Steps(
             length_h=self.clock.length_h,
             row=self.row,
             sun_w=self.sun.passed_w,
             clipped_w=self.sun.clipped_w + self.coupled.clipped_w,
-            other_w=self.steady.total_w + grid_w,
-            strongest_w=np.maximum(self.steady.strongest_w, grid_w),
+            other_w=self.steady.total_w,
+            strongest_w=self.steady.strongest_w,
             coupled_w=self.coupled.passed_w,
-            # While the grid is back the generator rests.
-            quiet=self.quiet | self.on_grid,
+            quiet=self.quiet,
             attended=self.attended,
+        )
+        if not self.on_grid.any():
+            return steps
+        grid_w = np.where(self.on_grid, self.grid_w, 0.0)
+        return steps._replace(
+            other_w=steps.other_w + grid_w,
+            strongest_w=np.maximum(steps.strongest_w, grid_w),
+            # While the grid is back the generator rests.
+            quiet=steps.quiet | self.on_grid,
         )
 
 
@@ -239,9 +246,9 @@ def started_by_hand(design: Design) -> bool:
 def grid_steps(design: Design, clock: Clock) -> Bools:
     """Steps in which the grid is back: those whose middle lies in one of the spans, (n,)."""
     middle_h = (clock.edges_h[:-1] + clock.edges_h[1:]) / 2
-    back = np.zeros(middle_h.shape, dtype=bool)
-    for from_h, to_h in design.outage.grid_back:
-        back |= (middle_h >= from_h) & (middle_h < to_h)
+    # Sorted and merged, so that of all edges passed an odd number lies inside a span.
+    edges_h = np.array(design.outage.grid_back, dtype=float).reshape(-1)
+    back: Bools = np.searchsorted(edges_h, middle_h, side="right") % 2 == 1
     return back
 
 

@@ -133,7 +133,7 @@ async function make(number: number): Promise<void> {
         </button>
       </div>
       <p v-if="made" role="status" data-test="kit-made">
-        Made: <a :href="`/designs/${made.id}/bank`">{{ made.name }}</a>
+        Made: <router-link :to="{ name: 'bank', params: { id: made.id } }">{{ made.name }}</router-link>
       </p>
       <WideTable v-if="front.length" label="Kits that no other beats">
         <table class="ledger" data-test="kit-front">
