@@ -46,7 +46,7 @@ class Saving(StoreTest):
     def test_an_older_document_opens_and_adds_no_revision_when_saved_as_it_is(self):
         made = self.designs.create(birchrow())
         older = {**birchrow().model_dump(mode="json"), "schema_version": 1}
-        older["rules"] = {**older.pop("policy"), **older.pop("simulation")}
+        older["rules"] = {"ease_level_frac": older.pop("policy")["ease_level_frac"], **older.pop("simulation")}
         with self.engine.begin() as connection:
             connection.execute(update(RevisionRow).where(RevisionRow.design_id == made.id).values(document=older))
         opened = self.designs.get(made.id)
