@@ -208,7 +208,7 @@ def kit_search(driver, app: Application) -> list[tuple[str, float, str]]:
             "array_id": "south-roof",
             "units": units("module", lambda unit: unit["stc_w"] > 300, 5),
             "least": 3,
-            "most": 3,
+            "most": 6,
         },
     }
     begun = time.perf_counter()
