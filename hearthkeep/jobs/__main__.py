@@ -16,11 +16,10 @@ from pathlib import Path
 import psutil
 from sqlalchemy import URL, make_url
 
+from hearthkeep.jobs.own_worker import DATABASE_VARIABLE
 from hearthkeep.jobs.work import Worker
 from hearthkeep.workers import begin_warming
 
-#: The environment variable with the address.
-DATABASE = "HEARTH_DATABASE"
 LOG_FORMAT = "%(asctime)s %(levelname)s %(name)s: %(message)s"
 LOG_BYTES = 1_000_000
 
@@ -40,7 +39,7 @@ def main() -> None:
         handler.setFormatter(logging.Formatter(LOG_FORMAT))
         logging.getLogger().addHandler(handler)
     try:
-        work(make_url(os.environ[DATABASE]), options.count, idle_s=options.idle_s)
+        work(make_url(os.environ[DATABASE_VARIABLE]), options.count, idle_s=options.idle_s)
     except Exception:
         # The database's end, mostly; the server begins another.
         logging.getLogger(__name__).exception("The worker has stumbled.")

@@ -11,6 +11,8 @@ from pathlib import Path
 
 from sqlalchemy import URL
 
+#: The environment variable that names a database; it holds a password, and so stands on no command line.
+DATABASE_VARIABLE = "HEARTH_DATABASE"
 #: It ends after so long without work [s].
 IDLE_S = 120.0
 #: How long it has for leaving its parts to others [s].
@@ -42,7 +44,7 @@ class OwnWorker:
             self._process = subprocess.Popen(
                 [sys.executable, "-m", "hearthkeep.jobs", *arguments],
                 cwd=ROOT,
-                env={**os.environ, "HEARTH_DATABASE": self._url.render_as_string(hide_password=False)},
+                env={**os.environ, DATABASE_VARIABLE: self._url.render_as_string(hide_password=False)},
                 # Ctrl-C is sent to all processes of a terminal; the server ends this one itself.
                 start_new_session=True,
             )

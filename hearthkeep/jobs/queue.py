@@ -105,11 +105,10 @@ class JobQueue:
 
     def put(self, job: Job) -> None:
         """Queue every part of a job that lacks answers. A part queued twice is done once: the second finds nothing missing."""
-        spans = [(first, min(PART, job.total - first)) for first in range(0, job.total, PART)]
+        missing = self._jobs.missing(job.id, 0, job.total)
         wanted: list[dict[str, str | int]] = [
-            {"job_id": str(job.id), "first": first, "count": count}
-            for first, count in spans
-            if self._jobs.missing(job.id, first, count)
+            {"job_id": str(job.id), "first": first, "count": min(PART, job.total - first)}
+            for first in sorted({number - number % PART for number in missing})
         ]
         if not wanted:
             return

@@ -7,10 +7,10 @@ import os
 from sqlalchemy import URL, make_url
 from sqlalchemy.exc import ArgumentError
 
+from hearthkeep.jobs import DATABASE_VARIABLE as VARIABLE
 from hearthkeep.server.running import ServeError, running
 from hearthkeep.store import Cluster
 
-VARIABLE = "HEARTH_DATABASE"
 #: The variable for how many parts of long work run side by side; 0 leaves them to workers started elsewhere.
 WORKERS_VARIABLE = "HEARTH_WORKERS"
 MOST_WORKERS = 256

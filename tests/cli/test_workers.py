@@ -72,9 +72,9 @@ class Given(RunningTest):
         self.assertEqual((ended["done"], ended["fault"]), (ended["total"], ""))
         worker.send_signal(signal.SIGINT)
         self.assertEqual((worker.wait(20), worker.stdout.read()), (0, "Stopped.\n"))
-        for refused in (home.hearth("backup", self.place / "file.zip"),):
-            self.assertEqual(refused.returncode, 3)
-            self.assertIn("back it up there", refused.stderr)
+        refused = home.hearth("backup", self.place / "file.zip")
+        self.assertEqual(refused.returncode, 3)
+        self.assertIn("back it up there", refused.stderr)
 
     def test_a_restart_resumes_and_the_worker_goes_with_its_server(self):
         home = self.given("again").start()

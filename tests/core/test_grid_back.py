@@ -33,7 +33,7 @@ class ByHand(unittest.TestCase):
         outage = self.carried(lamp())
         self.assertAlmostEqual(outage.hours_carried_h, 14.0)
         self.assertEqual((outage.ledger_wh.grid, outage.ledger_wh.served), (0.0, 1000.0))
-        self.assertEqual(outage.series.grid_h, ((5.0, 9.0),))
+        self.assertEqual((outage.series.grid_h, outage.grid_back_h), (((5.0, 9.0),), 4.0))
         # What the grid serves is not asked of the bank.
         self.assertEqual(outage.per_tier["keep"].unserved_h, 10.0)
 

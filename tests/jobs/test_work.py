@@ -14,6 +14,7 @@ from hearthkeep.core.kits import KitRanges, answer_of, kits_of, stops_of
 from hearthkeep.engine import engine_version
 from hearthkeep.jobs import JobQueue, OwnWorker, ensure_queue
 from hearthkeep.jobs.queue import PART, app_on, connection_of
+from hearthkeep.jobs.work import NICENESS
 from hearthkeep.store import Designs, Jobs, NotFoundError
 from hearthkeep.workers import tasks
 from tests.support.cluster import fresh_engine
@@ -66,6 +67,11 @@ class JobTest(unittest.TestCase):
         self.addCleanup(worker.stop)
         return worker
 
+    def answering(self, worker):
+        """Processes of a worker in which answers are worked out."""
+        children = psutil.Process(worker.pid).children(recursive=True) if worker.pid else []
+        return [process for process in children if process.nice() == NICENESS]
+
     def until(self, condition, what):
         give_up = time.monotonic() + WAIT_S
         while not (found := condition()):
@@ -99,10 +105,9 @@ class Shared(JobTest):
         first, second = self.worker(), self.worker()
         self.until_ended(together)
         found = self.assert_whole(together)
-        took = [psutil.Process(worker.pid).children(recursive=True) for worker in (first, second)]
-        # Each has worked: a process of its own for answers has used more time than it takes to begin.
-        for processes in took:
-            self.assertTrue(any(sum(process.cpu_times()[:2]) > 0.1 for process in processes))
+        # Each has taken parts: the process for its answers, which gives way to others, is begun with the first of them.
+        for worker in (first, second):
+            self.assertTrue(self.answering(worker))
         first.stop()
         again = self.asked(ranges_of(6, 12))
         self.until_ended(again)
@@ -208,8 +213,7 @@ class Interrupted(JobTest):
         return connector
 
     def working(self, worker):
-        children = psutil.Process(worker.pid).children(recursive=True) if worker.pid else []
-        return [process for process in children if process.nice() == 10 and sum(process.cpu_times()[:2]) > 0.3]
+        return [process for process in self.answering(worker) if sum(process.cpu_times()[:2]) > 0.3]
 
 
 class Ended(JobTest):

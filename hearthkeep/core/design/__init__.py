@@ -9,7 +9,18 @@ from hearthkeep.core.design.arrays import (
     SnowHabit,
     Stand,
 )
-from hearthkeep.core.design.bank import MOST_STRINGS, Addition, Bank, Chemistry, Heater, Need, Place, TakeOff, Tap
+from hearthkeep.core.design.bank import (
+    MOST_IN_SERIES,
+    MOST_STRINGS,
+    Addition,
+    Bank,
+    Chemistry,
+    Heater,
+    Need,
+    Place,
+    TakeOff,
+    Tap,
+)
 from hearthkeep.core.design.charging import (
     Alternator,
     BenchCharger,
@@ -54,13 +65,21 @@ from hearthkeep.core.design.library import LibraryBattery, LibraryInverter, Libr
 from hearthkeep.core.design.loads import DarkDay, Load, Supply, Tier
 from hearthkeep.core.design.reading import MAX_DOCUMENT_BYTES, read_design
 from hearthkeep.core.design.record import (
-    LONGEST_OUTAGE_H,
     OutageRecord,
     RecordedOutage,
     UtilityIndices,
 )
 from hearthkeep.core.design.sheets import BatterySheet, CyclePoint, InverterSheet, Money
-from hearthkeep.core.design.site import Outage, OutageDay, Service, Site, Sky, SkySource, legs_of_service
+from hearthkeep.core.design.site import (
+    LONGEST_OUTAGE_H,
+    Outage,
+    OutageDay,
+    Service,
+    Site,
+    Sky,
+    SkySource,
+    legs_of_service,
+)
 from hearthkeep.core.design.transfer import (
     ArrangementKind,
     Bypass,
@@ -90,6 +109,7 @@ __all__ = [
     "MAX_DOCUMENT_BYTES",
     "MAX_LOADS",
     "MOST_ARRAY_SIDE",
+    "MOST_IN_SERIES",
     "MOST_SLOTS",
     "MOST_STOCK_L",
     "MOST_STRINGS",

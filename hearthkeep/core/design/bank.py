@@ -11,8 +11,9 @@ from hearthkeep.core.design.fields import Amps, Celsius, DesignPart, Efficiency,
 from hearthkeep.core.design.loads import Tier
 from hearthkeep.core.design.sheets import BatterySheet
 
-#: What a bank may have side by side.
+#: What a bank may have side by side, and in series.
 MOST_STRINGS = 64
+MOST_IN_SERIES = 64
 
 
 class Chemistry(StrEnum):
@@ -105,7 +106,7 @@ class Bank(DesignPart):
     unit_v: UnitVolts
     #: Rated capacity of one unit [Ah].
     unit_ah: UnitAmpHours
-    series: Annotated[int, Field(strict=True, ge=1, le=64)]
+    series: Annotated[int, Field(strict=True, ge=1, le=MOST_IN_SERIES)]
     parallel: Annotated[int, Field(strict=True, ge=1, le=MOST_STRINGS)]
     #: Depth of discharge the design is willing to live with.
     depth_frac: Annotated[float, Field(strict=True, ge=0.05, le=1)]

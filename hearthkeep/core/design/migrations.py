@@ -71,7 +71,7 @@ def _to_5(values: Values) -> Values:
 
 
 def _to_6(values: Values) -> Values:
-    """Hours in which the grid is back are new; what was there stays."""
+    """Hours in which the grid is back, Keep's own level, the margin and a generator by hand are new; what was there stays."""
     return values
 
 

@@ -9,10 +9,10 @@ from typing import Annotated, Self
 from pydantic import Field, field_validator, model_validator
 
 from hearthkeep.core.design.fields import DesignPart
-from hearthkeep.core.design.site import LocalMoment, local_moment
+from hearthkeep.core.design.site import LONGEST_OUTAGE_H, LocalMoment, local_moment
 
-#: Outages that a record may hold; longest of them [h], and the most years it may cover.
-MOST_OUTAGES, LONGEST_OUTAGE_H, MOST_YEARS = 1_000, 720.0, 100.0
+#: Outages that a record may hold, and the most years it may cover.
+MOST_OUTAGES, MOST_YEARS = 1_000, 100.0
 
 
 class RecordedOutage(DesignPart):

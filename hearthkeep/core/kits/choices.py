@@ -10,6 +10,8 @@ from itertools import product
 from hearthkeep.core.bank import TYPICAL, rate
 from hearthkeep.core.design import (
     MOST_ARRAY_SIDE,
+    MOST_IN_SERIES,
+    MOST_STRINGS,
     Array,
     Bank,
     Controller,
@@ -137,7 +139,7 @@ def _product(group: Sequence[Sequence[Choice]]) -> int:
 def _too_many(count: int, groups: Sequence[Sequence[Sequence[Choice]]]) -> FieldProblem:
     widest = max((part for group in groups for part in group), key=len)
     return FieldProblem(
-        field=f"{widest[0].range_name}",
+        field=widest[0].range_name,
         value=f"{count:,} kits",
         accepted=f"must leave at most {MOST_KITS:,} kits: narrow {widest[0].range_name} first, which alone stands for "
         f"{len(widest):,} choices",
@@ -224,11 +226,11 @@ def _batteries(
             left_out[f"Inverters for {system_v:g} V: the bank has {design.bank.nominal_v:g} V"] += 1
         return
     for unit in ranges.batteries.units:
-        series = max(1, round(system_v / unit.unit_v))
-        if abs(unit.unit_v * series / system_v - 1) > SAME_VOLTAGE_FRAC or series > (unit.max_series or 64):
+        series = string_of(unit, system_v)
+        if series is None:
             left_out[f"{unit.name}: no string of it makes {system_v:g} V"] += 1
             continue
-        counts = range(ranges.batteries.least, min(ranges.batteries.most, unit.max_parallel or 64) + 1)
+        counts = range(ranges.batteries.least, min(ranges.batteries.most, unit.max_parallel or MOST_STRINGS) + 1)
         if len(counts) < ranges.batteries.most - ranges.batteries.least + 1:
             left_out[f"{unit.name}: its maker allows {unit.max_parallel} side by side"] += (
                 ranges.batteries.most - ranges.batteries.least + 1 - len(counts)
@@ -238,6 +240,13 @@ def _batteries(
                 _bank(design.bank, unit, series, counts[0]),
                 [_battery(unit, series, parallel) for parallel in counts],
             )
+
+
+def string_of(unit: LibraryBattery, system_v: float) -> int | None:
+    """How many of a unit in series make a voltage [V]; none where they miss it or the maker allows fewer."""
+    series = max(1, round(system_v / unit.unit_v))
+    misses = abs(unit.unit_v * series / system_v - 1) > SAME_VOLTAGE_FRAC
+    return None if misses or series > (unit.max_series or MOST_IN_SERIES) else series
 
 
 def _battery(unit: LibraryBattery, series: int, parallel: int) -> Choice:

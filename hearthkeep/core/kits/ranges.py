@@ -7,6 +7,7 @@ from typing import Annotated, Self
 from pydantic import Field, ValidationError, model_validator
 
 from hearthkeep.core.design import (
+    LONGEST_OUTAGE_H,
     MOST_STOCK_L,
     MOST_STRINGS,
     MOST_UNITS,
@@ -22,8 +23,6 @@ from hearthkeep.core.errors import InputError
 
 #: Units of a kind to choose among, and panels on one array.
 MOST_CHOICES, MOST_PANELS = 20, 400
-#: Longest outage that kits are held against, whole hours [h].
-LONGEST_H = 720
 
 Litres = Annotated[float, Field(strict=True, ge=0, le=MOST_STOCK_L)]
 
@@ -76,7 +75,7 @@ class KitTarget(DesignPart):
 
     #: Life alone, or Life and Keep.
     lowest_tier: Tier = Tier.KEEP
-    hours_h: Annotated[int, Field(strict=True, ge=1, le=LONGEST_H)] = 72
+    hours_h: Annotated[int, Field(strict=True, ge=1, le=LONGEST_OUTAGE_H)] = 72
     share_frac: Annotated[float, Field(strict=True, ge=0, le=1)] = 0.95
 
     @model_validator(mode="after")

@@ -8,6 +8,7 @@ from typing import TypeVar
 from pydantic import ValidationError
 
 from hearthkeep.core.design import (
+    LONGEST_OUTAGE_H,
     MOST_STOCK_L,
     MOST_STRINGS,
     Design,
@@ -18,9 +19,8 @@ from hearthkeep.core.design import (
     Service,
     Tier,
 )
-from hearthkeep.core.kits.choices import newly_dead
+from hearthkeep.core.kits.choices import newly_dead, string_of
 from hearthkeep.core.kits.ranges import (
-    LONGEST_H,
     MOST_PANELS,
     BatteryRange,
     FuelRange,
@@ -47,7 +47,7 @@ def usual_ranges(
     """Ranges around the design as it stands, out of the library's units that have a price."""
     bank, inverter, charging = design.bank, design.inverter, design.charging
     blocks = _nearest(
-        [unit for unit in batteries if unit.chemistry is bank.chemistry and _fits(unit.unit_v, bank.nominal_v)],
+        [unit for unit in batteries if unit.chemistry is bank.chemistry and string_of(unit, bank.nominal_v)],
         lambda unit: unit.unit_v * unit.unit_ah,
         bank.unit_v * bank.unit_ah,
     )
@@ -67,7 +67,7 @@ def usual_ranges(
     return KitRanges(
         target=KitTarget(
             lowest_tier=Tier.KEEP,
-            hours_h=int(min(planned_length_h(design), LONGEST_H)),
+            hours_h=int(min(planned_length_h(design), LONGEST_OUTAGE_H)),
             share_frac=MOST_STARTS_FRAC,
         ),
         batteries=BatteryRange(units=blocks, least=1, most=min(max(4, 2 * bank.parallel), MOST_STRINGS))
@@ -94,10 +94,6 @@ def _suits(design: Design, unit: LibraryInverter) -> bool:
         return not newly_dead(design.model_copy(update={"inverter": unit.as_inverter(design.inverter)}), design)
     except ValidationError:
         return False
-
-
-def _fits(unit_v: float, system_v: float) -> bool:
-    return abs(unit_v * max(1, round(system_v / unit_v)) / system_v - 1) <= SAME_VOLTAGE_FRAC
 
 
 def _nearest(units: Sequence[Unit], size_of: Callable[[Unit], float], size: float) -> tuple[Unit, ...]:

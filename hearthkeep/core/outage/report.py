@@ -90,6 +90,8 @@ class OutageReport:
     #: From the start until Life or Keep first asked and was not served, or the outage's end [h].
     hours_carried_h: float
     duration_h: float
+    #: For how long of that the grid is back [h].
+    grid_back_h: float
     carried_to_the_end: bool
     #: By tier: life, keep, ease, spare.
     per_tier: dict[str, TierReport]
@@ -137,6 +139,7 @@ def report_from(
     return OutageReport(
         hours_carried_h=prepared.carried_h(run.dark_h),
         duration_h=prepared.duration_h,
+        grid_back_h=float(length_h[prepared.scene.on_grid].sum()),
         carried_to_the_end=bool(run.dark_h < 0),
         per_tier={
             tier.value: TierReport(

@@ -4337,6 +4337,8 @@ export interface components {
             hours_carried_h: number;
             /** Duration H */
             duration_h: number;
+            /** Grid Back H */
+            grid_back_h: number;
             /** Carried To The End */
             carried_to_the_end: boolean;
             /** Per Tier */

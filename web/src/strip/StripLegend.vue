@@ -8,11 +8,12 @@ import { count, dayAndTime, hours, kilowattHours, percent } from '@/shared/forma
 const props = defineProps<{ assessment: Assessment; at_h: number | null; pinned: boolean }>()
 
 const totals = computed(() => {
-  const { ledger_wh: ledger, hours_back_to_full_h: back_h, refill_followed_h } = props.assessment.outage
-  const grid_h = props.assessment.outage.series.grid_h.reduce(
-    (sum, [from_h = 0, to_h = 0]) => sum + to_h - from_h,
-    0,
-  )
+  const {
+    ledger_wh: ledger,
+    hours_back_to_full_h: back_h,
+    refill_followed_h,
+    grid_back_h,
+  } = props.assessment.outage
   return [
     { key: 'sun', text: 'sun offered', value: kilowattHours(ledger.sun) },
     ...(ledger.generator > 0
@@ -21,8 +22,8 @@ const totals = computed(() => {
     ...(ledger.other > 0
       ? [{ key: 'other', text: 'other sources', value: kilowattHours(ledger.other) }]
       : []),
-    ...(grid_h > 0
-      ? [{ key: 'grid', text: `grid back, ${hours(grid_h)}`, value: kilowattHours(ledger.grid) }]
+    ...(grid_back_h > 0
+      ? [{ key: 'grid', text: `grid back, ${hours(grid_back_h)}`, value: kilowattHours(ledger.grid) }]
       : []),
     { key: 'energy', text: 'net from the bank', value: kilowattHours(ledger.bank_drawn) },
     { key: 'served', text: 'served to the house', value: kilowattHours(ledger.served) },

@@ -45,7 +45,7 @@ const grid = computed(() =>
     (outage.value?.grid_back ?? []).some(([from = 0, to = 0]) => hour >= from && hour < to) ? 1 : 0,
   ),
 )
-const back_h = computed(() => grid.value.filter((isBack) => isBack === 1).length)
+const back_h = computed(() => assessment.value?.outage.grid_back_h ?? 0)
 const dayNamed = (at: number) => (outage.value ? calendarDay(outage.value.start, at) : '')
 const hourNamed = (at: number) => (outage.value ? dayAndTime(outage.value.start, at) : '')
 
