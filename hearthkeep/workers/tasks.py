@@ -6,6 +6,7 @@ Each task raises InputError for a document that cannot be used, as the reader of
 from __future__ import annotations
 
 import gc
+from collections import Counter
 from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
@@ -350,7 +351,7 @@ def _search_of(body: bytes, asked: bytes) -> tuple[Design, KitRanges, KitPlan]:
 
 
 @lru_cache(maxsize=4)
-def _stops_of(body: bytes) -> frozenset[str]:
+def _stops_of(body: bytes) -> Counter[str]:
     design = read_design(body)
     return stops_of(design, _year_asked_for(design))
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from pydantic import ValidationError
 
 from hearthkeep.core.assess import assess
-from hearthkeep.core.checks import Severity
+from hearthkeep.core.checks import Finding, Severity
 from hearthkeep.core.design import Design, Tier
 from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.errors import InputError
@@ -50,13 +52,13 @@ class KitAnswer:
     fault: str = ""
 
 
-def stops_of(design: Design, given: WeatherYear | None = None) -> frozenset[str]:
-    """Codes of what the checks stop a design for."""
-    return frozenset(found.code for found in assess(design, given).findings if found.severity is Severity.STOP)
+def stops_of(design: Design, given: WeatherYear | None = None) -> Counter[str]:
+    """How often the checks stop a design for each of their codes."""
+    return Counter(found.code for found in assess(design, given).findings if found.severity is Severity.STOP)
 
 
 def answer_of(
-    kit: Kit, design: Design, target: KitTarget, known_stops: frozenset[str], given: WeatherYear | None = None
+    kit: Kit, design: Design, target: KitTarget, known_stops: Counter[str], given: WeatherYear | None = None
 ) -> KitAnswer:
     """
     Live a kit through its planned outage and through one of the target's length from every hour of the weather year.
@@ -87,13 +89,21 @@ def answer_of(
         carried_h=found.outage.hours_carried_h,
         stops=(
             *_left_dead(kitted, design),
-            *(
-                Stopped(code=finding.code, title=finding.title)
-                for finding in found.findings
-                if finding.severity is Severity.STOP and finding.code not in known_stops
-            ),
+            *_new_stops(found.findings, known_stops),
         ),
     )
+
+
+def _new_stops(findings: Iterable[Finding], known_stops: Counter[str]) -> Iterator[Stopped]:
+    """Stops beyond those of the design, code by code: a second string too long is not excused by the first."""
+    left = Counter(known_stops)
+    for finding in findings:
+        if finding.severity is not Severity.STOP:
+            continue
+        if left[finding.code] > 0:
+            left[finding.code] -= 1
+        else:
+            yield Stopped(code=finding.code, title=finding.title)
 
 
 def _left_dead(kitted: Design, design: Design) -> tuple[Stopped, ...]:
