@@ -203,6 +203,7 @@ def rough_designs(draw: st.DrawFn) -> Design:
         values["charging"]["generator"]["by_hand"] = draw(st.booleans())
     values["outage"]["grid_back"] = draw(st.sampled_from([[], [], [[2, 4]], [[0, 1], [5, 6], [20, 26], [70, 90]]]))
     values["charging"]["grid_charger"] = {"output_w": draw(st.sampled_from([0.0, 150.0, 2500.0]))}
+    values["outage"]["days"][-1] |= {"fuel": draw(st.booleans()), "car": draw(st.booleans())}
     return Design.model_validate_json(json.dumps(values))
 
 

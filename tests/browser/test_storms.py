@@ -110,6 +110,42 @@ class Timeline(BrowserTest):
         self.until(lambda: self.outage(design_id)["days"][0]["sky"] == "clear")
         self.assertFalse(self.outage(design_id)["days"][0]["away"])
 
+    def test_air_is_dragged_up_and_down_and_stepped_by_keys(self):
+        design_id = self.fresh("storm")
+        days = self.outage(design_id)["days"]
+        lane = self.lane("air")
+        lane.send_keys(Keys.HOME, Keys.ARROW_UP)
+        # A degree Fahrenheit up, from the whole one nearest to what was entered.
+        warmer_c = (round(days[0]["air_temp_c"] * 1.8 + 32) + 1 - 32) / 1.8
+        self.until(lambda: abs(self.outage(design_id)["days"][0]["air_temp_c"] - warmer_c) < 1e-3)
+        self.assertEqual(self.outage(design_id)["days"][1:], days[1:])
+        lane.send_keys(Keys.SHIFT, Keys.ARROW_RIGHT, Keys.NULL)
+        self.until(lambda: abs(self.outage(design_id)["days"][1]["air_temp_c"] - warmer_c) < 1e-3)
+        before_c = [day["air_temp_c"] for day in self.outage(design_id)["days"]]
+        box = lane.rect
+        # From near the foot of the first full day up to the lane's head on the last: both take the last height.
+        chain = ActionChains(self.driver, 20).move_to_element_with_offset(lane, round(-0.2 * box["width"]), 15)
+        chain.click_and_hold().move_to_element_with_offset(lane, round(0.48 * box["width"]), -18).release().perform()
+        self.until(lambda: self.outage(design_id)["days"][-1]["air_temp_c"] > before_c[-1] + 5)
+        now_c = [day["air_temp_c"] for day in self.outage(design_id)["days"]]
+        self.assertEqual(now_c[2], now_c[3])
+        self.assertEqual(now_c[0], before_c[0])
+        self.assertIn("°F", lane.get_attribute("aria-valuetext"))
+
+    def test_fuel_and_a_car_are_asked_where_something_needs_them(self):
+        generator = {"rated_w": 3000.0, "charger_w": 1500.0, "stock_l": 3.0, "tank_l": 3.0}
+        design_id = self.fresh("storm")
+        self.assertEqual(self.driver.find_elements(By.CSS_SELECTOR, "[data-test=lane-fuel], [data-test=lane-car]"), [])
+        charging = {**self.birchrow["charging"], "generator": generator, "alternator": {"current_a": 40.0}}
+        design_id = self.fresh("storm", charging=charging, bank={**self.birchrow["bank"], "start_soc_frac": 0.4})
+        short_h = self.hours()
+        self.lane("fuel").send_keys(Keys.HOME, Keys.ARROW_RIGHT, " ")
+        self.until(lambda: [day["fuel"] for day in self.outage(design_id)["days"]][:3] == [False, True, False])
+        self.until_hours(lambda now_h: now_h > short_h)
+        self.assertIn("fuel fetched", self.the("[data-test=strip]").text)
+        self.lane("car").send_keys(Keys.HOME, " ")
+        self.until(lambda: self.outage(design_id)["days"][0]["car"] is False)
+
     def test_skies_of_a_weather_year_are_seen_not_painted(self):
         design_id = self.fresh("storm", outage={**self.birchrow["outage"], "sky_from": "year"})
         lane = self.lane("sky")

@@ -221,7 +221,7 @@ def sources_of(design: Design, bank: Rated, spans: list[tuple[float, float]]) ->
     for at, (moment, day) in enumerate(zip(moments, days, strict=True)):
         if charging.wind:
             small[0, at] = mean_wind_w(charging.wind, charging.wind.mean_m_s if day.wind_m_s is None else day.wind_m_s)
-        if charging.alternator and not day.away and within(moment.hour, charging.alternator.driven_hours):
+        if charging.alternator and not day.away and day.car and within(moment.hour, charging.alternator.driven_hours):
             small[1, at] = charging.alternator.current_a * bank.charging_v
         if charging.bench_charger and not day.away and within(moment.hour, charging.bench_charger.plugged_hours):
             small[2, at] = charging.bench_charger.output_w
@@ -550,6 +550,11 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
     quiet |= np.array([on_grid(design, (a + b) / 2) for a, b in spans])
     home = np.array([not day_at(design, (moment.date() - start.date()).days).away for moment in moments])
     quiet |= np.array([generator is not None and generator.by_hand]) & ~home
+    fetched = np.array([
+        day_at(design, (moment.date() - start.date()).days).fuel and at_home and moment.hour == 12
+        and (at == 0 or moments[at - 1].hour != 12)
+        for at, (moment, at_home) in enumerate(zip(moments, home, strict=True))
+    ])  # fmt: skip
     tied = grid_tied_of(design)
     follower = np.zeros(5)
     if tied is not None:
@@ -562,7 +567,7 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
         )  # fmt: skip
     found = _step(
         np.array(spans), row, served, asked, sources.offered, sources.passed, sources.small, sources.coupled, sources.beyond,
-        follower, quiet, home, levels, unit,
+        follower, quiet, home, fetched, levels, unit,
         (bank.capacity_wh, bank.charge_limit_w, bank.charge_efficiency, bank.discharge_efficiency, bank.peukert,
          bank.rated_w, 1.0 if bank.tapers else 0.0, 1.0 if design.charging.one_source else 0.0,
          design.bank.start_soc_frac, design.policy.return_margin_frac),
@@ -632,6 +637,7 @@ def _step(
     follower,
     quiet,
     home,
+    fetched,
     levels,
     unit,
     bank,
@@ -645,7 +651,7 @@ def _step(
     out = np.zeros(3, dtype=np.bool_)
     inverter_out = False
     runs, ran = False, 0.0
-    fuel, tank = stock, min(stock, tank_most)
+    fuel, tank, bought = stock, min(stock, tank_most), 0.0
     dark_h = -1.0
     lowest = stored
     totals, unserved = np.zeros(8), np.zeros(4)
@@ -658,6 +664,9 @@ def _step(
         others = small[:, step].sum()
         totals[2] += others * (ends - begins)
         totals[4] += (offered[step] - passed[step]) * (ends - begins)
+        if fetched[step]:
+            bought += stock - fuel
+            fuel = stock
         best = max(passed[step], small[:, step].max())
         every = passed[step] + others
         now, turns = begins, 0
@@ -810,5 +819,5 @@ def _step(
             stored = min(max(stored + change * span, 0.0), capacity)
             lowest = min(lowest, stored)
             now += span
-    totals[5] = stock - fuel
+    totals[5] = stock + bought - fuel
     return dark_h, stored, lowest, totals, unserved

@@ -1,10 +1,11 @@
-"""The policy worked by hand: a reserve for Life, how far above its level a tier returns, and who starts the generator."""
+"""The policy worked by hand: a reserve for Life, how far above its level a tier returns, who starts the generator, who fetches."""
 
 import unittest
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.errors import InputError
 from hearthkeep.core.trials import live, trial_year
+from tests.core.second_model import live_through
 from tests.support.designs import load, simple
 
 GENERATOR = {
@@ -93,3 +94,66 @@ class ByHand(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Fetching(unittest.TestCase):
+    """A pump of 1 kW on a generator that burns a litre a kilowatt-hour, from midnight for two days."""
+
+    def design(self, *days, **generator):
+        usual = {**GENERATOR, "stock_l": 10.0, "charger_w": 0.0, "fuel_idle_l_per_h": 0.0, "fuel_l_per_kwh": 1.0}
+        return simple(
+            load("pump", 1000.0),
+            charging={"generator": {**usual, "start_soc_frac": 0.9, "stop_soc_frac": 1.0, **generator}},
+            inverter={"rated_w": 3000.0, "surge_w": 3000.0},
+            bank={"start_soc_frac": 0.0},
+            outage={
+                "start": "2026-01-10T00:00:00",
+                "duration_h": 48.0,
+                "days": [{"sky": "covered", "air_temp_c": 5.0, **day} for day in days],
+            },
+            simulation={"time_step_min": 60},
+        )
+
+    def test_the_stock_is_full_again_at_noon(self):
+        # 10 h from the start, and 10 h from noon, on each day with fuel.
+        for days, burnt_l, fetches in (
+            (({}, {}), 10.0, 0),
+            (({"fuel": True}, {}), 20.0, 1),
+            (({"fuel": True},), 30.0, 2),
+            (({}, {"fuel": True}), 20.0, 1),
+            (({"fuel": True, "away": True}, {}), 20.0, 0),
+        ):
+            with self.subTest(days):
+                design = self.design(*days, tank_l=10.0)
+                outage = assess(design).outage
+                if days[0].get("away"):
+                    # Nobody fetches; the tank of the first day is filled on the second from nothing.
+                    burnt_l = 10.0
+                self.assertAlmostEqual(outage.fuel_l, burnt_l)
+                self.assertEqual(outage.fuel_fetches, fetches)
+                self.assertAlmostEqual(live_through(design, slice_s=10.0).fuel_l, burnt_l, places=2)
+                self.assertEqual([event.kind for event in outage.events].count("fuel_fetched"), fetches)
+
+    def test_fuel_that_is_fetched_in_time_is_asked_for_no_more(self):
+        found = assess(self.design({"fuel": True}, stock_l=25.0))
+        self.assertIsNone(found.outage.out_of_fuel_h)
+        self.assertAlmostEqual(found.charging.fuel_asked_l, 48.0)
+        self.assertNotIn("OUT_OF_FUEL", {finding.code for finding in found.findings})
+        dry = assess(self.design({}, stock_l=25.0))
+        self.assertAlmostEqual(dry.outage.out_of_fuel_h, 25.0)
+        self.assertAlmostEqual(dry.charging.fuel_asked_l, 48.0)
+        self.assertIn("OUT_OF_FUEL", {finding.code for finding in dry.findings})
+
+    def test_an_alternator_wants_its_vehicle(self):
+        def given_wh(*days):
+            return assess(
+                house(
+                    charging={"alternator": {"current_a": 10.0, "driven_hours": [[8, 9]]}},
+                    outage={"duration_h": 72.0, "days": [{"sky": "covered", "air_temp_c": 5.0, **day} for day in days]},
+                )
+            ).outage.ledger_wh.other
+
+        each = given_wh({}) / 3
+        self.assertGreater(each, 100.0)
+        self.assertAlmostEqual(given_wh({}, {"car": False}, {}), 2 * each)
+        self.assertAlmostEqual(given_wh({"car": False}), 0.0)

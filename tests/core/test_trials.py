@@ -23,12 +23,14 @@ def designs_and_starts(draw: st.DrawFn) -> tuple[Design, float, list[int]]:
     """A design with any source, a whole number of hours, and starts, the first and the last hour of the year among them."""
     design = draw(rough_designs())
     home, away = {"sky": "clear", "air_temp_c": 5.0}, {"sky": "covered", "air_temp_c": -4.0, "away": True}
+    fetched, on_foot = {**home, "fuel": True}, {**home, "car": False}
     design = changed(
         design,
         outage={
             "start": f"{draw(st.sampled_from([2026, 2028]))}-03-03T05:20:00",
-            "days": draw(st.sampled_from([[home], [away], [home, away], [away, home, home]])),
+            "days": draw(st.sampled_from([[home], [away], [home, away], [away, fetched, on_foot], [fetched]])),
         },
+        policy={"keep_level_frac": draw(st.sampled_from([None, 0.4, 0.8]))},
         simulation={"time_step_min": draw(st.sampled_from([5, 15, 30, 60]))},
     )
     year = all_starts(design.outage.start.year)
@@ -75,10 +77,13 @@ class OneStart(unittest.TestCase):
                 if getattr(charging, name) is not None
             )
             seen["waits"] += any(load.flexible_h for load in design.loads)
+            seen["fuel fetched"] += any(day.fuel for day in design.outage.days) and bool(design.charging.generator)
+            seen["no car"] += any(not day.car for day in design.outage.days) and bool(design.charging.alternator)
             seen["away at times"] += len({day.away for day in design.outage.days}) > 1
 
         agree()
         least = {"sun", "generator", "alternator", "bench_charger", "wind", "grid_tied", "waits", "away at times"}
+        least |= {"fuel fetched", "no car"}
         rare = {name: seen[name] for name in (*least, "goes dark", "burns") if seen[name] < 0.1 * DESIGNS}
         self.assertEqual(rare, {}, seen)
         self.assertGreater(seen["Life outlasts Keep"], 10)

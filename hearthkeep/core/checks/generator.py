@@ -46,8 +46,8 @@ def fuel_lasts(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MEND,
         step=Step.CHARGING,
         title=f"The fuel is gone at hour {hour:.0f}",
-        message=f"{volume_text(evidence.design, generator.stock_l)} are burnt in {outage.generator_h:.1f} h of running; "
-        f"to the end of the outage it would burn {volume_text(evidence.design, asked_l)}. Stations may be shut in the same outage.",
+        message=f"Of {volume_text(evidence.design, generator.stock_l)} on hand nothing is left then. Running for "
+        f"{outage.generator_h:.1f} h it burns {volume_text(evidence.design, outage.fuel_l)}; to the end of the outage it would burn {volume_text(evidence.design, asked_l)}. Stations may be shut in the same outage.",
         basis="Fuel line of the generator; the outage simulated again with unlimited fuel",
         remedy=Remedy(
             label=f"Try {volume_text(evidence.design, wanted_l)} on hand",
@@ -72,7 +72,7 @@ def dark_while_quiet(evidence: Evidence) -> Iterator[Finding]:
     if generator is None or not generator.quiet_hours or outage.carried_to_the_end:
         return
     dark = evidence.design.outage.start + timedelta(hours=outage.hours_carried_h + 1e-6)
-    if not hours_in(generator.quiet_hours)[dark.hour] or outage.fuel_l > 0.999 * generator.stock_l:
+    if not hours_in(generator.quiet_hours)[dark.hour] or outage.out_of_fuel_h is not None:
         return
     yield Finding(
         code="DARK_IN_QUIET_HOURS",

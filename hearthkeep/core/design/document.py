@@ -1,4 +1,4 @@
-"""The Design document, version 6: everything the designer decides, as one value."""
+"""The Design document, version 7: everything the designer decides, as one value."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from hearthkeep.core.design.site import Outage, Site
 from hearthkeep.core.design.transfer import Transfer, placed_wrongly
 from hearthkeep.core.design.wiring import Wiring
 
-SCHEMA_VERSION = 6
+SCHEMA_VERSION = 7
 MAX_LOADS = 400
 
 
@@ -57,7 +57,7 @@ class Simulation(DesignPart):
 class Design(DesignPart):
     """A whole design. Frozen: a change makes a new one."""
 
-    schema_version: Literal[6] = 6
+    schema_version: Literal[7] = 7
     name: Name
     kind: Kind
     practice: Practice

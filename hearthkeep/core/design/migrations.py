@@ -75,7 +75,12 @@ def _to_6(values: Values) -> Values:
     return values
 
 
+def _to_7(values: Values) -> Values:
+    """A house off the grid, and days on which fuel and a car can be reached are new; what was there stays."""
+    return values
+
+
 #: From version n to n + 1.
-STEPS: dict[int, Callable[[Values], Values]] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6}
+STEPS: dict[int, Callable[[Values], Values]] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6, 6: _to_7}
 if set(STEPS) != set(range(1, SCHEMA_VERSION)):
     raise RuntimeError("each earlier version of the Design document needs its step")

@@ -56,7 +56,10 @@ class Site(DesignPart):
     longitude_deg: Annotated[float, Field(strict=True, ge=-180, le=180)]
     elevation_m: Annotated[float, Field(strict=True, ge=-430, le=5_000)] = 0.0
     utc_offset_h: Annotated[float, Field(strict=True, ge=-12, le=14)]
+    #: What the house is wired for; off the grid, what its own supply makes.
     service: Service
+    #: There is no service from the grid, for good: normal life is the outage.
+    off_grid: bool = False
     #: The lowest and the highest air temperature the site has known in years [°C].
     record_low_c: Celsius | None = None
     record_high_c: Celsius | None = None
@@ -79,6 +82,10 @@ class OutageDay(DesignPart):
     away: bool = False
     #: Mean wind at the turbine's hub on this day; empty takes the turbine's mean [m/s].
     wind_m_s: Annotated[float, Field(strict=True, ge=0, le=40)] | None = None
+    #: Fuel can be fetched on this day: with somebody at home the generator's stock is full again from noon on.
+    fuel: bool = False
+    #: A vehicle can be reached and driven on this day.
+    car: bool = True
 
 
 #: Local standard time; in the schema not a "date-time", which by RFC 3339 has an offset.
@@ -130,5 +137,5 @@ class Outage(DesignPart):
 
     @property
     def end(self) -> datetime:
-        """The moment the grid returns, local standard time."""
+        """The moment the grid returns, or the dark spell is over, local standard time."""
         return self.start + timedelta(hours=self.duration_h)

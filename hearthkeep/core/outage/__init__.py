@@ -2,7 +2,7 @@
 
 from hearthkeep.core.outage.clock import Clock
 from hearthkeep.core.outage.completed import HEATER_ID, completed
-from hearthkeep.core.outage.events import Event, EventKind
+from hearthkeep.core.outage.events import Event, EventKind, out_of_fuel_h
 from hearthkeep.core.outage.figures import STEP_BY_STEP, outage_figures
 from hearthkeep.core.outage.kernel import (
     OUTCOME_NUMBERS,
@@ -24,7 +24,9 @@ from hearthkeep.core.outage.report import Ledger, OutageReport, Series, TierRepo
 from hearthkeep.core.outage.scene import (
     Given,
     Scene,
+    by_day,
     clock_of,
+    fetching_steps,
     given_along,
     grid_steps,
     hourly_mean_w,
@@ -32,6 +34,7 @@ from hearthkeep.core.outage.scene import (
     scene_of,
     spilled_wh,
     started_by_hand,
+    steady_along,
     usual_audit,
     usual_day,
     with_grid,
@@ -64,14 +67,17 @@ __all__ = [
     "Timeline",
     "UsualStorm",
     "WarningFill",
+    "by_day",
     "clock_of",
     "completed",
     "drop_levels_frac",
+    "fetching_steps",
     "given_along",
     "grid_steps",
     "hourly_mean_w",
     "hours_back_to_full",
     "limits_for",
+    "out_of_fuel_h",
     "outage_figures",
     "outcome_of",
     "outcomes_of",
@@ -84,6 +90,7 @@ __all__ = [
     "scene_of",
     "spilled_wh",
     "started_by_hand",
+    "steady_along",
     "usual_audit",
     "usual_day",
     "usual_storms",

@@ -26,6 +26,8 @@ class EventKind(StrEnum):
     INVERTER_BACK = "inverter_back"
     ARRAY_CUT = "array_cut"
     ARRAY_BACK = "array_back"
+    #: The generator's stock is full again.
+    FUEL_FETCHED = "fuel_fetched"
     #: The house was switched over to the backup supply.
     SWITCHED_OVER = "switched_over"
 
@@ -44,6 +46,7 @@ EVENT_KINDS = {
     values.INVERTER_BACK: EventKind.INVERTER_BACK,
     values.ARRAY_CUT: EventKind.ARRAY_CUT,
     values.ARRAY_BACK: EventKind.ARRAY_BACK,
+    values.FUEL_FETCHED: EventKind.FUEL_FETCHED,
 }
 #: Causes by number: those of an overload, and why the generator stopped.
 CAUSES = {
@@ -66,6 +69,16 @@ class Event:
     #: For an overload: rating, surge, bank_current or switched_off; for a stop of the generator: charged, quiet_hours,
     #: grid_back, nobody_there, out_of_fuel or tank_empty.
     cause: str | None
+
+
+def out_of_fuel_h(run: Run) -> float | None:
+    """When the fuel on hand first ran dry; none where it never did [h]."""
+    return moment_h(run.cause_h[values.STOP_EMPTY])
+
+
+def moment_h(value: float) -> float | None:
+    """A moment of the run, which writes -1 for never [h]."""
+    return None if value < 0 else float(value)
 
 
 def events_of(run: Run) -> tuple[Event, ...]:

@@ -40,6 +40,7 @@ def hours_back_to_full(prepared: PreparedOutage, *, stored_wh: float) -> float |
         coupled_w=np.zeros(count),
         quiet=np.ones(count, dtype=bool),
         attended=np.ones(count, dtype=bool),
+        refuels=np.zeros(count, dtype=bool),
     )
     run = kernel.run(steps, _nothing_drawn(), plant._replace(start_wh=stored_wh, generator=NO_GENERATOR))
     return None if run.full_h < 0 else float(run.full_h)

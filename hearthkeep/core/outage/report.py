@@ -9,7 +9,7 @@ import numpy as np
 
 from hearthkeep.core.loads import TIERS
 from hearthkeep.core.outage.change_over import change_over
-from hearthkeep.core.outage.events import CAUSES, Event, EventKind, events_of
+from hearthkeep.core.outage.events import CAUSES, Event, EventKind, events_of, moment_h, out_of_fuel_h
 from hearthkeep.core.outage.kernel import Run, values
 from hearthkeep.core.outage.panel_loads import PanelRun
 from hearthkeep.core.outage.prepared import PreparedOutage
@@ -107,6 +107,8 @@ class OutageReport:
     fuel_l: float
     generator_h: float
     generator_starts: int
+    #: How often the stock was filled up in it.
+    fuel_fetches: int
     #: When the fuel on hand, or the tank with nobody to fill it, first ran dry [h]; none where neither did.
     out_of_fuel_h: float | None
     tank_empty_h: float | None
@@ -158,9 +160,10 @@ def report_from(
         fuel_l=float(run.fuel_l),
         generator_h=float(run.generator_h),
         generator_starts=int(run.kind_counts[values.GENERATOR_ON]),
-        out_of_fuel_h=_moment(run.cause_h[values.STOP_EMPTY]),
-        tank_empty_h=_moment(run.cause_h[values.STOP_TANK]),
-        generator_darkens_h=_moment(run.darkened_h),
+        fuel_fetches=int(run.kind_counts[values.FUEL_FETCHED]),
+        out_of_fuel_h=out_of_fuel_h(run),
+        tank_empty_h=moment_h(run.cause_h[values.STOP_TANK]),
+        generator_darkens_h=moment_h(run.darkened_h),
         dark_cause=CAUSES[int(run.dark_cause)] if run.dark_cause > 0 else None,
         events=(*change_over(prepared), *map(partial(_with_reason, prepared), events_of(run))),
         events_left_out=int(run.kind_counts[values.EVENT_KINDS]) - run.event_count,
@@ -248,11 +251,6 @@ def _series(prepared: PreparedOutage, run: Run, panel_loads: PanelRun) -> Series
         nights_h=scene.clock.spans_h(~scene.daylight),
         grid_h=scene.clock.spans_h(scene.on_grid),
     )
-
-
-def _moment(time_h: float) -> float | None:
-    """A moment of the run; none for never."""
-    return None if time_h < 0 else float(time_h)
 
 
 def _rounded(values: np.ndarray, digits: int) -> tuple[float, ...]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import timedelta
 
@@ -69,6 +70,8 @@ class Scene:
     #: Whether the generator has to stay off, and whether somebody is at home, by step.
     quiet: Bools
     attended: Bools
+    #: Steps with which the generator's stock is full again.
+    refuels: Bools
     #: Coldest hour of the site's stored weather year; none without one [°C].
     year_low_c: float | None
     #: Sun and grid charger after the grid's return [W], with its own clock.
@@ -88,6 +91,7 @@ class Scene:
             coupled_w=self.coupled.passed_w,
             quiet=self.quiet,
             attended=self.attended,
+            refuels=self.refuels,
         )
         if not self.on_grid.any():
             return steps
@@ -118,19 +122,33 @@ def given_along(design: Design, clock: Clock, rating: BankRating, year: WeatherY
     return Given(
         sun=_sun(design, poa, along.air_c, volts=rating.volts),
         coupled=coupled_sun(design, poa, along.air_c),
-        steady=steady_power(
-            design.charging,
-            SourceSteps(
-                hour=clock.hour,
-                day=clock.day,
-                day_wind_m_s=_winds(design, clock, year),
-                attended=along.attended,
-                charging_v=rating.charging_v,
-            ),
-        ),
+        steady=steady_along(design, clock, rating, along.attended, year),
         poa_w_m2=poa,
         along=along,
     )
+
+
+def steady_along(
+    design: Design, clock: Clock, rating: BankRating, attended: Bools, year: WeatherYear | None = None
+) -> SteadyPower:
+    """What alternator, wind and the like give along a clock that begins as the design's outage does."""
+    return steady_power(
+        design.charging,
+        SourceSteps(
+            hour=clock.hour,
+            day=clock.day,
+            day_wind_m_s=_winds(design, clock, year),
+            attended=attended,
+            car=by_day([day.car for day in design.outage.days], clock.day),
+            charging_v=rating.charging_v,
+        ),
+    )
+
+
+def by_day(values: Sequence[bool], day: NDArray[np.int64]) -> Bools:
+    """What the outage's days say of each step or day, the last of them going on."""
+    found: Bools = np.array(values, dtype=bool)[np.minimum(day, len(values) - 1)]
+    return found
 
 
 def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None) -> Scene:
@@ -161,6 +179,7 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
         row=kind_of_step * HOURS + clock.hour,
         quiet=quiet_steps(design, clock) | (~along.attended & started_by_hand(design)),
         attended=along.attended,
+        refuels=fetching_steps(clock) & along.attended & by_day([day.fuel for day in design.outage.days], clock.day),
         daylight=sun_is_up(design.site, clock.moments),
         year_low_c=None if year is None else float(year.air_c.min()),
         recovery_clock=after,
@@ -186,7 +205,7 @@ def along_clock(design: Design, clock: Clock, *, first_day: int, year: WeatherYe
     """Sky and air along a clock: set by hand day by day, or the weather year's on the same calendar days."""
     days = design.outage.days
     day = np.minimum(clock.day + first_day, len(days) - 1)
-    attended = np.array([not entry.away for entry in days])[day]
+    attended = by_day([not entry.away for entry in days], day)
     if _by_year(design):
         chosen = year_for(design.site, year)
         hours = hours_of_year(chosen, clock.moments)
@@ -236,6 +255,17 @@ def quiet_steps(design: Design, clock: Clock) -> Bools:
     hours = np.array(hours_in(() if generator is None else generator.quiet_hours), dtype=bool)
     quiet: NDArray[np.bool_] = hours[clock.hour]
     return quiet
+
+
+#: Hour of the day from which fuel that can be had is there. Our assumption.
+FETCHED_BY_HOUR = 12
+
+
+def fetching_steps(clock: Clock) -> Bools:
+    """The first step of each day's hour from which fuel is there, (n,)."""
+    there = clock.hour == FETCHED_BY_HOUR
+    first: Bools = there & ~np.concatenate(([False], there[:-1]))
+    return first
 
 
 def started_by_hand(design: Design) -> bool:

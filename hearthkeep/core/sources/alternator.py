@@ -34,7 +34,7 @@ class AlternatorKind(SteadySource):
 
     def power_w(self, charging: Charging, steps: SourceSteps) -> Floats:
         alternator = _there(charging)
-        return steps.while_attended_w(alternator.current_a * steps.charging_v, alternator.driven_hours)
+        return steps.while_driven_w(alternator.current_a * steps.charging_v, alternator.driven_hours)
 
     def start(self, rating: BankRating) -> dict[str, object]:
         current_a = min(MOST_START_A, max(1, round(START_PART * rating.charge_limit_a)))
@@ -46,7 +46,7 @@ class AlternatorKind(SteadySource):
             label="Given by the alternator",
             value=given_wh,
             unit="Wh",
-            formula="current × bank volts while it is charged × hours driven, while somebody is at home",
+            formula="current × bank volts while it is charged × hours driven, while somebody is at home and the vehicle can be reached",
             terms=(
                 Term(name="current", value=alternator.current_a, unit="A"),
                 Term(name="bank volts while it is charged", value=rating.charging_v, unit="V"),

@@ -29,6 +29,8 @@ class SourceSteps:
     day_wind_m_s: Sequence[float | None]
     #: Whether somebody is there to drive or to plug in.
     attended: NDArray[np.bool_]
+    #: Whether a vehicle can be reached.
+    car: NDArray[np.bool_]
     #: Of the bank while it is charged [V].
     charging_v: float
 
@@ -36,6 +38,10 @@ class SourceSteps:
         """A steady power in some hours of the day while somebody is there [W], (n,)."""
         running = np.array(hours_in(spans), dtype=bool)[self.hour] & self.attended
         return np.where(running, power_w, 0.0)
+
+    def while_driven_w(self, power_w: float, spans: tuple[tuple[int, int], ...]) -> Floats:
+        """The same of a vehicle, on days on which it can be reached [W], (n,)."""
+        return np.where(self.car, self.while_attended_w(power_w, spans), 0.0)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

@@ -16,6 +16,7 @@ from hearthkeep.core.outage import (
     Clock,
     Plant,
     Starts,
+    by_day,
     clock_of,
     grid_steps,
     limits_for,
@@ -51,8 +52,10 @@ class _Days:
     #: Calendar days in which each has steps, and on which dates its warmest day is looked for.
     with_steps: Ints
     with_dates: Ints
-    #: Whether nobody is at home, by calendar day of the outage.
+    #: By calendar day of the outage: whose row of sources holds, as in Starts; whether nobody is at home; whether fuel can be had.
+    who: Ints
     away: Bools
+    fuel: Bools
     #: Whether the grid is back, by hour of the day of its start and step, (24, steps).
     on_grid: Bools
 
@@ -82,9 +85,19 @@ def _days(year: TrialYear, duration_h: float) -> _Days:
     with_dates = np.array([(outage.end.date() - outage.start.date()).days + 1 for outage in moved])
     entered = year.entered.outage.days
     most = int(max(with_steps.max(), with_dates.max()))
-    away = np.array([entered[min(day, len(entered) - 1)].away for day in range(most)], dtype=bool)
+    day = np.arange(most)
+    away = by_day([entry.away for entry in entered], day)
+    on_foot = by_day([not entry.car for entry in entered], day)
     on_grid = np.stack([grid_steps(base, clock) for clock in clocks])
-    return _Days(clocks=clocks, with_steps=with_steps, with_dates=with_dates, away=away, on_grid=on_grid)
+    return _Days(
+        clocks=clocks,
+        with_steps=with_steps,
+        with_dates=with_dates,
+        who=np.where(away, 1, np.where(on_foot, 2, 0)),
+        away=away,
+        fuel=by_day([entry.fuel for entry in entered], day),
+        on_grid=on_grid,
+    )
 
 
 def _ratings(year: TrialYear, days: _Days, start_day: Ints, clock_hour: Ints) -> list[GeneratorRating | None]:
@@ -128,7 +141,9 @@ def _part(
             clock=clock_hour,
             length_h=np.stack([clock.length_h for clock in days.clocks]),
             day_row=day_row,
+            who=days.who,
             away=days.away,
+            fuel=days.fuel,
             on_grid=days.on_grid,
             grid_w=base.scene.grid_w,
             grid_rows=grid_rows,

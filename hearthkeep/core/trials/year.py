@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from calendar import isleap
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from itertools import pairwise
 from math import ceil
@@ -11,6 +11,7 @@ from math import ceil
 import numpy as np
 from numpy.typing import NDArray
 
+from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design, OutageDay, Sky, SkySource
 from hearthkeep.core.loads import HOURS
 from hearthkeep.core.outage import (
@@ -19,10 +20,12 @@ from hearthkeep.core.outage import (
     PreparedOutage,
     Timeline,
     clock_of,
+    fetching_steps,
     given_along,
     hourly_mean_w,
     prepare,
     quiet_steps,
+    steady_along,
 )
 from hearthkeep.core.sources import WeatherYear, day_of_year, skies_of_year, year_for
 
@@ -41,9 +44,10 @@ class TrialYear:
     longest_h: float
     #: Every step from the first hour of 1 January.
     clock: Clock
-    #: What the sources give on days at home, and on days away; one thing where it makes no difference.
+    #: What the sources give on days at home, on days away, and at home without a car; one thing where it makes no difference.
     home: Given
     away: Given
+    on_foot: Given
     #: Of each calendar day of the clock: month, whether its sky is dark, and the warmest hour of the year on that date [°C].
     month: Ints
     dark: NDArray[np.bool_]
@@ -63,15 +67,16 @@ class TrialYear:
 
     def timeline(self) -> Timeline:
         """The year as the compiled model takes it."""
-        both = (self.home, self.away)
+        ways = (self.home, self.away, self.on_foot)
         return Timeline(
             steps_a_day=self.steps_a_day,
             hour=self.clock.hour,
             quiet=quiet_steps(self.base.design, self.clock),
-            sun_w=np.stack([given.sun.passed_w for given in both]),
-            other_w=np.stack([given.steady.total_w for given in both]),
-            strongest_w=np.stack([given.steady.strongest_w for given in both]),
-            coupled_w=np.stack([given.coupled.passed_w for given in both]),
+            fetches=fetching_steps(self.clock),
+            sun_w=np.stack([given.sun.passed_w for given in ways]),
+            other_w=np.stack([given.steady.total_w for given in ways]),
+            strongest_w=np.stack([given.steady.strongest_w for given in ways]),
+            coupled_w=np.stack([given.coupled.passed_w for given in ways]),
         )
 
 
@@ -90,6 +95,7 @@ def trial_year(design: Design, longest_h: float, year: WeatherYear | None = None
         away: given_along(_whole(base.design, whole_days, away=away), clock, base.rating, year)
         for away in {day.away for day in design.outage.days}
     }
+    home = given[min(given)]
     dates = [first + timedelta(days=day) for day in range(whole_days)]
     of_year = np.array([day_of_year(date.month, date.day) for date in dates])
     return TrialYear(
@@ -98,8 +104,9 @@ def trial_year(design: Design, longest_h: float, year: WeatherYear | None = None
         weather=weather,
         longest_h=longest_h,
         clock=clock,
-        home=given[min(given)],
+        home=home,
         away=given[max(given)],
+        on_foot=_on_foot(_whole(base.design, whole_days, away=False, car=False), clock, base.rating, home, year),
         month=np.array([date.month for date in dates]),
         dark=np.array([sky.is_dark for sky in skies_of_year(weather)])[of_year],
         sun_by_hour_w=np.stack([_by_hour_w(clock, given[away], whole_days) for away in (min(given), max(given))])
@@ -107,6 +114,13 @@ def trial_year(design: Design, longest_h: float, year: WeatherYear | None = None
         else None,
         warmest_c=weather.air_c.reshape(-1, HOURS).max(axis=1)[of_year],
     )
+
+
+def _on_foot(design: Design, clock: Clock, rating: BankRating, home: Given, year: WeatherYear | None) -> Given:
+    """The same days at home without a car."""
+    if design.charging.alternator is None:
+        return home
+    return replace(home, steady=steady_along(design, clock, rating, home.along.attended, year))
 
 
 def _by_hour_w(clock: Clock, given: Given, days: int) -> Floats:
@@ -128,12 +142,12 @@ def begun(design: Design, start: datetime, duration_h: float) -> Design:
     return design.model_copy(update={"outage": outage})
 
 
-def _whole(design: Design, days: int, *, away: bool) -> Design:
-    """The design with an outage of so many days; of each day only counts whether somebody is there, the rest is the year's."""
+def _whole(design: Design, days: int, *, away: bool, car: bool = True) -> Design:
+    """The design with an outage of so many days; of each day only counts who and what is there, the rest is the year's."""
     outage = design.outage.model_copy(
         update={
             "duration_h": float(days * HOURS),
-            "days": (OutageDay(sky=Sky.CLEAR, air_temp_c=0.0, away=away),),
+            "days": (OutageDay(sky=Sky.CLEAR, air_temp_c=0.0, away=away, car=car),),
         }
     )
     return design.model_copy(update={"outage": outage})

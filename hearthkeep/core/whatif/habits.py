@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.outage import PreparedOutage, Run, spilled_wh
+from hearthkeep.core.outage import PreparedOutage, Run, out_of_fuel_h, spilled_wh
 
 #: More fuel than any outage burns [L].
 ENDLESS_L = 1e6
@@ -50,7 +50,8 @@ def fuel_asked_l(prepared: PreparedOutage, run: Run) -> float:
     generator = prepared.plant.generator
     if prepared.design.charging.generator is None:
         return 0.0
-    if run.fuel_l < generator.stock_l * (1 - 1e-6):
+    was_fetched = prepared.scene.refuels.any() and out_of_fuel_h(run) is None
+    if was_fetched or run.fuel_l < generator.stock_l * (1 - 1e-6):
         return float(run.fuel_l)
     endless = prepared.plant._replace(generator=generator._replace(stock_l=ENDLESS_L))
     return float(prepared.with_plant(endless).outcome().fuel_l)

@@ -186,6 +186,7 @@ def _on_sun_alone(
         coupled_w=np.zeros(HOURS_A_YEAR),
         quiet=np.ones(HOURS_A_YEAR, dtype=bool),
         attended=np.ones(HOURS_A_YEAR, dtype=bool),
+        refuels=np.zeros(HOURS_A_YEAR, dtype=bool),
     )
     draws = draws_of(house)
     run = run_outage(steps, draws, plant_of(design, rating, None, start_frac=1.0, flat_frac=cables.flat_frac))

@@ -2354,10 +2354,10 @@ export interface components {
         Design: {
             /**
              * Schema Version
-             * @default 6
+             * @default 7
              * @constant
              */
-            schema_version: 6;
+            schema_version: 7;
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];
@@ -2692,7 +2692,7 @@ export interface components {
          * @description What happened at a moment of the outage.
          * @enum {string}
          */
-        EventKind: "dropped" | "returned" | "overloaded" | "fits_again" | "cut_off" | "full" | "dark" | "back_on" | "generator_on" | "generator_off" | "inverter_back" | "array_cut" | "array_back" | "switched_over";
+        EventKind: "dropped" | "returned" | "overloaded" | "fits_again" | "cut_off" | "full" | "dark" | "back_on" | "generator_on" | "generator_off" | "inverter_back" | "array_cut" | "array_back" | "fuel_fetched" | "switched_over";
         /**
          * Failure
          * @description One thing wrong, and what the house comes to then.
@@ -4281,6 +4281,16 @@ export interface components {
             away: boolean;
             /** Wind M S */
             wind_m_s?: number | null;
+            /**
+             * Fuel
+             * @default false
+             */
+            fuel: boolean;
+            /**
+             * Car
+             * @default true
+             */
+            car: boolean;
         };
         /**
          * OutageLived
@@ -4362,6 +4372,8 @@ export interface components {
             generator_h: number;
             /** Generator Starts */
             generator_starts: number;
+            /** Fuel Fetches */
+            fuel_fetches: number;
             /** Out Of Fuel H */
             out_of_fuel_h: number | null;
             /** Tank Empty H */
@@ -5255,6 +5267,11 @@ export interface components {
             /** Utc Offset H */
             utc_offset_h: number;
             service: components["schemas"]["Service"];
+            /**
+             * Off Grid
+             * @default false
+             */
+            off_grid: boolean;
             /** Record Low C */
             record_low_c?: number | null;
             /** Record High C */

@@ -222,6 +222,8 @@ function labelOf(event: OutageEvent, darkTimes: ReadonlySet<number>): string | n
       return 'switched over'
     case 'array_cut':
       return 'array switched back'
+    case 'fuel_fetched':
+      return 'fuel fetched'
     case 'array_back':
       return 'array back on'
     default:

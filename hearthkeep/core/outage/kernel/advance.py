@@ -26,7 +26,7 @@ from hearthkeep.core.outage.kernel.values import BANK_TIERS, COUPLED, TINY_L
 def first_state(plant):  # type: ignore[no-untyped-def]
     """The state as the outage begins: everything on, the generator still."""
     generator = plant.generator
-    genset = Genset(False, 0.0, generator.stock_l, min(generator.tank_l, generator.stock_l))
+    genset = Genset(False, 0.0, generator.stock_l, min(generator.tank_l, generator.stock_l), 0.0)
     return State(min(plant.start_wh, plant.acceptance.capacity_wh), 0, genset)
 
 

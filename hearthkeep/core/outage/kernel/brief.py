@@ -10,6 +10,7 @@ from numba import njit
 from hearthkeep.core.inverter import Draws
 from hearthkeep.core.inverter.draws import DARK_TIER
 from hearthkeep.core.outage.kernel.advance import advance, first_state
+from hearthkeep.core.outage.kernel.genset import burnt_so_far_l, refuelled
 from hearthkeep.core.outage.kernel.state import Inputs
 from hearthkeep.core.outage.kernel.values import (
     CALM_TURNS,
@@ -70,7 +71,7 @@ def through_step(state, kept, at, length_h, asked_w, table, hours, plant):  # ty
 @njit(cache=True, inline="always")
 def ended(state, kept, plant):  # type: ignore[no-untyped-def]
     """What came of an outage."""
-    fuel_l = plant.generator.stock_l - state.genset.fuel_l
+    fuel_l = burnt_so_far_l(state.genset, plant)
     return Outcome(kept.dark_h, kept.dark_for_h, kept.lowest_wh, fuel_l, kept.life_dark_h)
 
 
@@ -87,12 +88,14 @@ def _from_one(steps, draws, plant):  # type: ignore[no-untyped-def]
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
     lengths_h, row, sun_w = steps.length_h, steps.row, steps.sun_w
     other_w, strongest_w, quiet, attended = steps.other_w, steps.strongest_w, steps.quiet, steps.attended
-    coupled_w = steps.coupled_w
+    coupled_w, refuels = steps.coupled_w, steps.refuels
     state = first_state(plant)
     kept = Brief(0.0, -1.0, -1.0, 0.0, state.stored_wh)
     for step in range(lengths_h.shape[0]):
         most_w = max(sun_w[step], strongest_w[step])
         at = Inputs(row[step], sun_w[step], other_w[step], most_w, coupled_w[step], quiet[step], attended[step])
+        if refuels[step]:
+            state = refuelled(state, plant)
         state, kept = through_step(state, kept, at, lengths_h[step], asked_w, table, hours, plant)
     return ended(state, kept, plant)
 
@@ -127,10 +130,11 @@ def _fill(timeline, starts, draws, plant, on_panels, found):  # type: ignore[no-
 def _from_each(timeline, starts, draws, plant, on_panels, found):  # type: ignore[no-untyped-def]
     """The loop of outcomes_of; `on_panels` where no other source ever gives anything."""
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
-    hour, quiet, steps_a_day = timeline.hour, timeline.quiet, timeline.steps_a_day
+    hour, quiet, fetches, steps_a_day = timeline.hour, timeline.quiet, timeline.fetches, timeline.steps_a_day
     sun_w, other_w, strongest_w = timeline.sun_w, timeline.other_w, timeline.strongest_w
     coupled_w, first, clock = timeline.coupled_w, starts.first, starts.clock
     lengths_h, day_row, away = starts.length_h, starts.day_row, starts.away
+    whose, fuel = starts.who, starts.fuel
     on_grid, grid_w, grid_rows, by_hand = starts.on_grid, starts.grid_w, starts.grid_rows, starts.by_hand
     for one in range(first.shape[0]):
         begin, lengths = first[one], clock[one]
@@ -142,7 +146,7 @@ def _from_each(timeline, starts, draws, plant, on_panels, found):  # type: ignor
             if now == day_ends:
                 day += 1
                 day_ends += steps_a_day
-            who = 1 if away[day] else 0
+            who = whose[day]
             row, sun_now_w = day_row[one, day] + hour[now], sun_w[who, now]
             if on_panels:
                 at = Inputs(row, sun_now_w, 0.0, sun_now_w, 0.0, False, True)
@@ -155,6 +159,8 @@ def _from_each(timeline, starts, draws, plant, on_panels, found):  # type: ignor
                     other_now_w += grid_w
                     strongest_now_w = max(strongest_now_w, grid_w)
                     coupled_now_w, is_quiet = 0.0, True
+                if fetches[now] and fuel[day] and attended:
+                    state = refuelled(state, plant)
                 most_w = max(sun_now_w, strongest_now_w)
                 at = Inputs(row, sun_now_w, other_now_w, most_w, coupled_now_w, is_quiet, attended)
             state, kept = through_step(state, kept, at, lengths_h[lengths, step], asked_w, table, hours, plant)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from numba import njit
 
 from hearthkeep.core.bank.acceptance import along_limit_in_wh
-from hearthkeep.core.outage.kernel.state import Genset
+from hearthkeep.core.outage.kernel.state import Genset, State
 from hearthkeep.core.outage.kernel.values import STOP_EMPTY, STOP_FULL, STOP_QUIET, STOP_TANK, TINY_L
 
 #: A minimum run counts as over within this [h].
@@ -37,7 +37,7 @@ def turned(genset, at, stored_wh, is_calm, plant):  # type: ignore[no-untyped-de
         runs = did == 0
     elif is_calm and not at.quiet and at_hand_l > TINY_L and stored_wh <= generator.start_wh + tiny_wh:
         runs, run_h, did = True, 0.0, -1
-    return Genset(runs, run_h, genset.fuel_l, tank_l), at_hand_l, did
+    return Genset(runs, run_h, genset.fuel_l, tank_l, genset.fetched_l), at_hand_l, did
 
 
 @njit(cache=True, inline="always")
@@ -82,4 +82,19 @@ def fuel_lasts_h(at_hand_l, needed_l, reach, stored_wh, flow, plant):  # type: i
 @njit(cache=True, inline="always")
 def run_on(genset, span_h, used_l):  # type: ignore[no-untyped-def]
     """The generator after a span in which it ran."""
-    return Genset(True, genset.run_h + span_h, max(genset.fuel_l - used_l, 0.0), max(genset.tank_l - used_l, 0.0))
+    left_l, in_tank_l = max(genset.fuel_l - used_l, 0.0), max(genset.tank_l - used_l, 0.0)
+    return Genset(True, genset.run_h + span_h, left_l, in_tank_l, genset.fetched_l)
+
+
+@njit(cache=True, inline="always")
+def refuelled(state, plant):  # type: ignore[no-untyped-def]
+    """The state with its stock full again; the tank is filled from it while somebody is there."""
+    genset, stock_l = state.genset, plant.generator.stock_l
+    fetched_l = genset.fetched_l + (stock_l - genset.fuel_l)
+    return State(state.stored_wh, state.out, Genset(genset.runs, genset.run_h, stock_l, genset.tank_l, fetched_l))
+
+
+@njit(cache=True, inline="always")
+def burnt_so_far_l(genset, plant):  # type: ignore[no-untyped-def]
+    """Fuel burnt since the outage began [L]."""
+    return plant.generator.stock_l + genset.fetched_l - genset.fuel_l

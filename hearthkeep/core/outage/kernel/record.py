@@ -9,6 +9,7 @@ from hearthkeep.core.inverter import Draws
 from hearthkeep.core.inverter.draws import BLOCKED, BUS_PER_AC, CAUSE, CONVERSION, DARK_TIER, LOAD, WIRING
 from hearthkeep.core.inverter.draws import SERVED as BY_TIER
 from hearthkeep.core.outage.kernel.advance import advance, first_state
+from hearthkeep.core.outage.kernel.genset import burnt_so_far_l, refuelled
 from hearthkeep.core.outage.kernel.notes import no_notes, note, note_service, note_switching
 from hearthkeep.core.outage.kernel.state import Inputs
 from hearthkeep.core.outage.kernel.tally import (
@@ -22,6 +23,7 @@ from hearthkeep.core.outage.kernel.tally import (
 from hearthkeep.core.outage.kernel.values import (
     CALM_TURNS,
     EVENT_KINDS,
+    FUEL_FETCHED,
     FULL,
     MAX_EVENTS,
     MOST_TURNS,
@@ -87,7 +89,7 @@ def _written_down(steps, draws, plant, books, stored_wh, notes):  # type: ignore
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
     lengths_h, row, sun_w, clipped_w = steps.length_h, steps.row, steps.sun_w, steps.clipped_w
     other_w, strongest_w, quiet, attended = steps.other_w, steps.strongest_w, steps.quiet, steps.attended
-    coupled_w = steps.coupled_w
+    coupled_w, refuels = steps.coupled_w, steps.refuels
     state = first_state(plant)
     tally = first_tally(state, plant.acceptance)
     stored_wh[0] = state.stored_wh
@@ -98,6 +100,9 @@ def _written_down(steps, draws, plant, books, stored_wh, notes):  # type: ignore
         asked = Tiers(asked_w[at.row, 0], asked_w[at.row, 1], asked_w[at.row, 2], asked_w[at.row, 3])
         length_h = left_h = lengths_h[step]
         tally = step_begun(tally, at, clipped_w[step], length_h)
+        if refuels[step] and state.genset.fuel_l < plant.generator.stock_l:
+            state = refuelled(state, plant)
+            note(notes, tally.now_h, FUEL_FETCHED, -1, 0)
         turn = 0
         while left_h > TINY_H and turn < MOST_TURNS:
             state, stretch = advance(state, at, left_h, turn < CALM_TURNS, table, hours, asked.spare > 0.0, plant)
@@ -119,7 +124,7 @@ def _written_down(steps, draws, plant, books, stored_wh, notes):  # type: ignore
         books[step, _GENERATOR] = tally.book.generator_w
         books[step, _DARK] = tally.book.dark_h
         stored_wh[step + 1] = state.stored_wh
-    return tally, plant.generator.stock_l - state.genset.fuel_l
+    return tally, burnt_so_far_l(state.genset, plant)
 
 
 @njit(cache=True)

@@ -6,12 +6,14 @@ from typing import NamedTuple
 
 
 class Genset(NamedTuple):
-    """The generator as it stands: whether it runs and for how long already, the fuel left in all and in its tank."""
+    """The generator as it stands: whether it runs and for how long already, the fuel left in all and in its tank, and fetched."""
 
     runs: bool
     run_h: float
     fuel_l: float
     tank_l: float
+    #: Fetched since the outage began.
+    fetched_l: float
 
 
 class State(NamedTuple):

@@ -25,12 +25,12 @@ BANK_TIERS = 3
 
 #: Event kinds; the second column of an event is the tier, the third the cause of an overload.
 DROPPED, RETURNED, OVERLOADED, FITS_AGAIN, CUT_OFF, FULL, DARK, BACK_ON = 0, 1, 2, 3, 4, 5, 6, 7
-GENERATOR_ON, GENERATOR_OFF, INVERTER_BACK, ARRAY_CUT, ARRAY_BACK = 8, 9, 10, 11, 12
+GENERATOR_ON, GENERATOR_OFF, INVERTER_BACK, ARRAY_CUT, ARRAY_BACK, FUEL_FETCHED = 8, 9, 10, 11, 12, 13
 #: Why the generator stopped, in the third column of its event: charged, quiet hours, out of fuel, its tank empty and
 #: nobody there to fill it.
 STOP_FULL, STOP_QUIET, STOP_EMPTY, STOP_TANK = 10, 11, 12, 13
 #: Kinds of event and causes, for the counts that stay true where the list of events is full.
-EVENT_KINDS, EVENT_CAUSES = 13, 14
+EVENT_KINDS, EVENT_CAUSES = 14, 14
 #: Events kept one by one; those beyond are counted only.
 MAX_EVENTS = 2000
 
@@ -72,6 +72,8 @@ class Steps(NamedTuple):
     quiet: NDArray[np.bool_]
     #: Whether somebody is there to fill the generator's tank from the stock.
     attended: NDArray[np.bool_]
+    #: Whether the stock is full again as the step begins.
+    refuels: NDArray[np.bool_]
 
 
 class GeneratorPlant(NamedTuple):
@@ -199,16 +201,17 @@ OUTCOME_NUMBERS = 5
 
 
 class Timeline(NamedTuple):
-    """A year on the clock, in which outages may begin at any full hour: what changes from step to step, (n,) or (2, n).
+    """A year on the clock, in which outages may begin at any full hour: what changes from step to step, (n,) or (3, n).
 
-    What depends on somebody being there stands twice: on days at home, and on days away.
+    What depends on somebody being there stands three times: on days at home, on days away, and at home without a car.
     """
 
     steps_a_day: int
-    #: Hour of the day, and whether the generator has to stay off, (n,).
+    #: Hour of the day, whether the generator has to stay off, and whether fuel that can be had is there from here on, (n,).
     hour: Ints
     quiet: NDArray[np.bool_]
-    #: As in Steps, (2, n).
+    fetches: NDArray[np.bool_]
+    #: As in Steps, (3, n).
     sun_w: Floats
     other_w: Floats
     strongest_w: Floats
@@ -225,8 +228,11 @@ class Starts(NamedTuple):
     length_h: Floats
     #: First row of the house's arrays on each calendar day of each outage, (starts, days).
     day_row: Ints
-    #: Whether nobody is at home on each calendar day of an outage, (days,).
+    #: Of each calendar day of an outage: which of the three rows of sources holds, whether nobody is at home, and whether
+    #: fuel is fetched, (days,).
+    who: Ints
     away: NDArray[np.bool_]
+    fuel: NDArray[np.bool_]
     #: Whether the grid is back in each step, as the lengths are given, (24, steps); what its charger then gives at the
     #: direct-current bus [W]; and how many rows behind its own the house's row on the grid stands.
     on_grid: NDArray[np.bool_]

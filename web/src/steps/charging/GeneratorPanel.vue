@@ -25,7 +25,7 @@ const litres = computed(() => (document.value ? volume(document.value) : 'L'))
 const anHour = computed(() => (document.value ? flow(document.value) : 'L/h'))
 const aKilowattHour = computed(() => (document.value ? flowOfEnergy(document.value) : 'L'))
 const fuelAsked = computed(() => assessment.value?.charging.fuel_asked_l ?? 0)
-const runsOut = computed(() => !!generator.value && fuelAsked.value > generator.value.stock_l)
+const runsOut = computed(() => assessment.value?.outage.out_of_fuel_h != null)
 
 const FUELS = [
   { value: 'gasoline', title: 'Gasoline' },

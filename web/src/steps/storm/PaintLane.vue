@@ -5,9 +5,8 @@
  */
 import { computed, ref, useTemplateRef } from 'vue'
 
-import { useElementSize } from '@vueuse/core'
-
 import { runsOf, type LaneCell } from './lane'
+import { useLane } from './useLane'
 
 const props = defineProps<{
   label: string
@@ -23,14 +22,14 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ change: [values: number[]] }>()
 
-const plot = useTemplateRef('plot')
-const { width } = useElementSize(plot)
+const { width, x, cellAt, active, moveTo, target, hasFocus } = useLane(
+  useTemplateRef('plot'),
+  () => props.cells,
+  () => props.duration_h,
+)
 const painting = ref<number[] | null>(null)
 const brush = ref(0)
-const active = ref(0)
-const hasFocus = ref(false)
 const shown = computed(() => painting.value ?? props.values)
-const x = (hour: number) => (width.value * hour) / Math.max(props.duration_h, 1e-9)
 const HEIGHT = 22
 const runs = computed(() =>
   runsOf(shown.value).map((run) => {
@@ -49,25 +48,17 @@ const runs = computed(() =>
 )
 /** Days of one sky are still days. */
 const edges = computed(() => props.cells.map((cell) => `M${x(cell.to_h) - 0.5} 1v${HEIGHT - 4}`).join(''))
-const marked = computed(() => props.cells[Math.min(active.value, props.cells.length - 1)])
-const said = computed(() => {
-  const at = Math.min(active.value, props.cells.length - 1)
-  return `${props.named(at)}: ${props.choices[shown.value[at] ?? 0]?.title ?? ''}`
-})
+const marked = computed(() => props.cells[active.value])
+const said = computed(
+  () => `${props.named(active.value)}: ${props.choices[shown.value[active.value] ?? 0]?.title ?? ''}`,
+)
 
 const next = (value: number) => (value + 1) % props.choices.length
-
-function cellAt(event: PointerEvent): number {
-  const box = plot.value?.getBoundingClientRect()
-  const hour = box ? ((event.clientX - box.left) / Math.max(box.width, 1)) * props.duration_h : 0
-  const found = props.cells.findIndex((cell) => hour < cell.to_h)
-  return found < 0 ? props.cells.length - 1 : found
-}
 
 function begin(event: PointerEvent): void {
   if (props.fixed) return
   ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
-  active.value = cellAt(event)
+  moveTo(cellAt(event))
   brush.value = next(props.values[active.value] ?? 0)
   painting.value = [...props.values]
   paint(active.value, active.value)
@@ -84,7 +75,7 @@ function paint(from: number, to: number): void {
 function move(event: PointerEvent): void {
   const at = cellAt(event)
   if (painting.value) paint(active.value, at)
-  active.value = at
+  moveTo(at)
 }
 
 function end(): void {
@@ -101,16 +92,13 @@ function set(at: number, value: number): void {
 
 function onKey(event: KeyboardEvent): void {
   if (event.altKey || event.ctrlKey || event.metaKey) return
-  const last = props.cells.length - 1
-  const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
   const digit = Number(event.key)
-  if (by) {
-    const to = Math.min(Math.max(active.value + by, 0), last)
-    if (event.shiftKey && !props.fixed && to !== active.value) set(to, props.values[active.value] ?? 0)
-    active.value = to
-  } else if (event.key === 'Home') active.value = 0
-  else if (event.key === 'End') active.value = last
-  else if (event.key === ' ' && !props.fixed) set(active.value, next(props.values[active.value] ?? 0))
+  const to = target(event.key)
+  if (to !== null) {
+    if (event.shiftKey && event.key.startsWith('Arrow') && !props.fixed && to !== active.value)
+      set(to, props.values[active.value] ?? 0)
+    moveTo(to)
+  } else if (event.key === ' ' && !props.fixed) set(active.value, next(props.values[active.value] ?? 0))
   else if (event.key !== ' ' && digit >= 1 && digit <= props.choices.length && !props.fixed)
     set(active.value, digit - 1)
   else return
@@ -128,7 +116,7 @@ function onKey(event: KeyboardEvent): void {
     :aria-label="label"
     aria-valuemin="0"
     :aria-valuemax="cells.length - 1"
-    :aria-valuenow="Math.min(active, cells.length - 1)"
+    :aria-valuenow="active"
     :aria-valuetext="said"
     :aria-readonly="fixed || undefined"
     :title="said"
@@ -221,7 +209,8 @@ rect.none {
   fill: var(--idle);
 }
 
-.grid {
+.grid,
+.open {
   fill: var(--pine);
 }
 
@@ -232,7 +221,8 @@ text.overcast {
 
 text.covered,
 text.away,
-text.grid {
+text.grid,
+.open {
   fill: var(--paper);
 }
 
