@@ -84,6 +84,11 @@ def all_in_one() -> Design:
     return moved(design, {"inverter.build": "all_in_one"})
 
 
+def off_grid_home(**fields: Any) -> Design:
+    """The well-made home with no grid: its inverter feeds the house's own panel, a generator at its input."""
+    return moved(house("own_panel"), {"site.off_grid": True, "transfer.device.bypass": "none", **fields})
+
+
 RIGHT = {
     "cords": cords,
     "inlet": lambda: house("inlet"),
@@ -93,6 +98,7 @@ RIGHT = {
     "automatic": lambda: house("automatic"),
     "ac_coupled": metric_flat,
     "portable_metric": metric_cart,
+    "own_panel": off_grid_home,
 }
 
 _240 = {"loads.4.supply": "ac240", "transfer.circuits.4": circuit(6, 20.0, poles=2)}
@@ -137,6 +143,11 @@ WRONG: tuple[tuple[str, str, dict[str, Any], set[str]], ...] = (
      {"loads.1.circuit": "c1", "loads.2.circuit": "c1", "loads.2.running_w": 1700.0, "loads.2.duty_frac": 0.01}, {"CIRCUIT_OVERLOADED"}),
     ("a unit that does not bond what it alone feeds", "moved_circuits", {"transfer.grounding.source_bond": "floating"},
      {"NEUTRAL_BONDS"}),
+    ("a critical panel where there is no grid", "critical_panel", {"site.off_grid": True}, {"NO_GRID_TO_SWITCH"}),
+    ("a house's own panel where there is one", "own_panel", {"site.off_grid": False}, {"GRID_LEFT_OUT"}),
+    ("two supplies at the house's own panel", "own_panel",
+     {"transfer.device.generator_at": "panel", "transfer.device.interlock": "none"}, {"TWO_SUPPLIES"}),
+    ("a bond in the panel and one in the unit", "own_panel", {"transfer.grounding.source_bond": "bonded"}, {"NEUTRAL_BONDS"}),
     ("more by itself than the supply carries", "automatic",
      {"loads.4.running_w": 3000.0, "loads.4.hours": [[1, 2]], "loads.2.running_w": 2500.0, "loads.2.hours": [[4, 5]],
       "transfer.circuits.2": circuit(4, 30.0), "transfer.circuits.4": circuit(6, 30.0)},

@@ -221,6 +221,7 @@ CASES |= {
         for code in expected
         if len(expected) == 1 or code in ("GROUND_FAULT_TRIPS", "TWO_SUPPLIES", "LEG_OVERLOADED", "AUTOMATIC_CAPACITY")
     },
+    "LICENSED_WORK_ALONE": RIGHT["own_panel"](),
     "TRANSFER_NOT_PLANNED": moved(house("inlet"), {"transfer.arrangement": None}),
     "BOND_UNKNOWN": moved(house("inlet"), {"transfer.grounding.source_bond": "unknown"}),
     "NEUTRAL_BONDED_ONCE": house("inlet"),

@@ -30,10 +30,15 @@ def no_sun(evidence: Evidence) -> Iterator[Finding]:
     if evidence.charging.stc_w == 0 and not evidence.design.charging.has_other_sources:
         yield Finding(
             code="NO_SOURCE",
-            severity=Severity.MIND,
+            severity=Severity.MEND if evidence.design.site.off_grid else Severity.MIND,
             step=Step.CHARGING,
             title="Nothing puts energy back",
-            message="There is no array, so the bank only empties. After the outage the grid charger has to fill it.",
+            message="There is no array, so the bank only empties. "
+            + (
+                "Off the grid nothing else fills it: enter an array, or a generator."
+                if evidence.design.site.off_grid
+                else "After the outage the grid charger has to fill it."
+            ),
             basis="The design's own sources",
         )
 
@@ -172,8 +177,9 @@ def _within_limit(evidence: Evidence, currents: tuple[SourceCurrent, ...]) -> Re
 
 
 def refill(evidence: Evidence) -> Iterator[Finding]:
-    """No charger for the grid's return."""
-    if evidence.design.charging.grid_charger.output_w == 0 and evidence.design.loads:
+    """No charger for the grid's return, where there is a grid."""
+    charger, has_grid = evidence.design.charging.grid_charger, not evidence.design.site.off_grid
+    if has_grid and charger.output_w == 0 and evidence.design.loads:
         yield Finding(
             code="NO_GRID_CHARGER",
             severity=Severity.MIND,

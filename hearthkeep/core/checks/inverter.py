@@ -274,10 +274,11 @@ def one_fault(evidence: Evidence) -> Iterator[Finding]:
     if evidence.design.kind is Kind.PORTABLE and inverter.units == 1:
         # A portable unit is one piece: a second is another unit.
         return
+    charger = "its charger" if evidence.design.site.off_grid else "grid charger"
     takes = {
         Build.SEPARATE: "Separate parts fail one by one and are replaced one by one; there is more to wire.",
-        Build.INVERTER_CHARGER: "Inverter and grid charger fail together" + _sun_beside(evidence),
-        Build.ALL_IN_ONE: "Inverter, grid charger and solar input fail together: nothing charges and nothing runs until it is replaced.",
+        Build.INVERTER_CHARGER: f"Inverter and {charger} fail together" + _sun_beside(evidence),
+        Build.ALL_IN_ONE: f"Inverter, {charger} and solar input fail together: nothing charges and nothing runs until it is replaced.",
     }[inverter.build]
     whole = {"life", "keep"} <= set(failed.tiers_carried)
     if failed.units_left == 0:

@@ -97,7 +97,18 @@ def every_day_sunny(evidence: Evidence) -> Iterator[Finding]:
 
 def house_wiring_caution(evidence: Evidence) -> Iterator[Finding]:
     """Anything wired to a house is licensed work."""
-    if evidence.design.kind is Kind.HOME:
+    if evidence.design.kind is Kind.HOME and evidence.design.site.off_grid:
+        yield Finding(
+            code="LICENSED_WORK_ALONE",
+            severity=Severity.MIND,
+            step=Step.STORM,
+            title="A house of its own: licensed work",
+            message="Without a utility the wiring code still holds: main disconnect, overcurrent protection, one neutral-ground bond and "
+            "a grounding electrode, by a licensed electrician and with a permit where local code asks for one. Nobody comes when it "
+            "fails: keep a second way to heat, to light and to call.",
+            basis="NEC 2023 Article 710 in our own words, from memory; the adopted local code decides",
+        )
+    elif evidence.design.kind is Kind.HOME:
         yield Finding(
             code="LICENSED_WORK",
             severity=Severity.MIND,

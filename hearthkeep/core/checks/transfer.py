@@ -69,6 +69,40 @@ def not_planned(evidence: Evidence) -> Iterator[Finding]:
     )
 
 
+def suits_the_grid(evidence: Evidence) -> Iterator[Finding]:
+    """An arrangement that switches from a grid which is not there, or one that knows no grid where there is one."""
+    design = evidence.entered
+    kind = design.transfer.arrangement
+    if kind is None or kind in CORDS or (kind is ArrangementKind.OWN_PANEL) is design.site.off_grid:
+        return
+    own = BY_KIND[ArrangementKind.OWN_PANEL].title.lower()
+    if design.site.off_grid:
+        yield Finding(
+            code="NO_GRID_TO_SWITCH",
+            severity=Severity.MEND,
+            step=Step.TRANSFER,
+            title="There is no grid to switch from",
+            message=f"The arrangement “{BY_KIND[kind].title.lower()}” stands between a grid and the house; off the grid the inverter is "
+            "the only supply, and a switch, an inlet or a bypass for a grid is one more thing to fail.",
+            basis="The site’s service: none",
+            remedy=Remedy(label=f"Try {own}", changes=(set_to("arrangement", ArrangementKind.OWN_PANEL.value),)),
+        )
+        return
+    best = ranked_arrangements(design)[0]
+    yield Finding(
+        code="GRID_LEFT_OUT",
+        severity=Severity.MEND,
+        step=Step.TRANSFER,
+        title="The house has a grid that nothing joins",
+        message="The house's own panel stands on the inverter for good, and the service from the grid is left out: say on the Storm page "
+        "that there is none, or choose an arrangement that uses it.",
+        basis="The site’s service",
+        remedy=Remedy(
+            label=f"Try {BY_KIND[best.kind].title.lower()}", changes=(set_to("arrangement", best.kind.value),)
+        ),
+    )
+
+
 def joined_supplies(evidence: Evidence) -> Iterator[Finding]:
     """Supplies that nothing keeps apart."""
     path = evidence.transfer.path
@@ -287,6 +321,7 @@ def papers_and_people(evidence: Evidence) -> Iterator[Finding]:
 
 CHECKS = (
     not_planned,
+    suits_the_grid,
     joined_supplies,
     neutral_bonds,
     no_bypass,

@@ -8,7 +8,7 @@ from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Fi
 from hearthkeep.core.checks.transfer import set_to
 from hearthkeep.core.design import ArrangementKind, Throttle
 from hearthkeep.core.figure import Figure, Term
-from hearthkeep.core.transfer import is_coupled
+from hearthkeep.core.transfer import LEADS_ARRAY, is_coupled
 from hearthkeep.core.words import watts
 
 
@@ -29,7 +29,7 @@ def array_beside_inverter(evidence: Evidence) -> Iterator[Finding]:
             )
         return
     if not is_coupled(design):
-        coupled = design.transfer.arrangement is ArrangementKind.AC_COUPLED and not unit.on_backup_panel
+        coupled = design.transfer.arrangement in LEADS_ARRAY and not unit.on_backup_panel
         yield Finding(
             code="GRID_TIED_DARK",
             severity=Severity.MEND if coupled else Severity.MIND,

@@ -275,7 +275,7 @@ def bus_rule(*, source_a: float, main_a: float, bus_a: float, at_far_end: bool) 
 def load_side(evidence: Evidence) -> Iterator[Finding]:
     """A supply that can send current back into the main panel."""
     design, main = evidence.entered, evidence.entered.transfer.main
-    if design.practice is not Practice.NORTH_AMERICAN or design.transfer.arrangement is None:
+    if design.practice is not Practice.NORTH_AMERICAN or design.transfer.arrangement is None or design.site.off_grid:
         return
     source_w = _sends_back_w(evidence)
     if source_w <= 0:

@@ -347,11 +347,12 @@ def beside_the_bank(evidence: Evidence) -> Iterator[Finding]:
             remedy=Remedy(label=f"Try {shunt.asked_a:g} A", changes=(Change(path="wiring.shunt_a", value=None),)),
         )
     arrays = any(controller.arrays for controller in evidence.entered.charging.controllers)
+    panel = "house" if evidence.entered.site.off_grid else "backed-up"
     lacks = {
         path: where
         for path, where, there in (
             ("wiring.surge_dc", "at the solar input", wiring.surge_dc or not arrays),
-            ("wiring.surge_ac", "at the backed-up panel", wiring.surge_ac),
+            ("wiring.surge_ac", f"at the {panel} panel", wiring.surge_ac),
         )
         if not there
     }

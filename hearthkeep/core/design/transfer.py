@@ -32,6 +32,8 @@ class ArrangementKind(StrEnum):
     AC_COUPLED = "ac_coupled"
     #: A portable unit in 230 V practice, with earth-neutral relay and residual-current protection.
     PORTABLE_METRIC = "portable_metric"
+    #: The house's own panel on the inverter for good: there is no grid to switch from.
+    OWN_PANEL = "own_panel"
 
 
 class Feed(StrEnum):

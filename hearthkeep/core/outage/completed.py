@@ -5,12 +5,26 @@ from __future__ import annotations
 from datetime import timedelta
 
 from hearthkeep.core.bank import heater_w
-from hearthkeep.core.design import Design, Load, OutageDay, Quality, SkySource, Supply, Tier, Typed
+from hearthkeep.core.design import Design, GridCharger, Load, OutageDay, Quality, SkySource, Supply, Tier, Typed
 from hearthkeep.core.loads import HOURS
 from hearthkeep.core.sources import WeatherYear, day_of_year, year_for
 from hearthkeep.core.transfer import fates_of
 
+_NO_CHARGER = GridCharger()
 HEATER_ID = "bank-heater"
+
+
+def without_grid(design: Design) -> Design:
+    """A design off the grid with nothing of the grid's in it: no charger, no hours in which it is back; any other as it is."""
+    charging, outage = design.charging, design.outage
+    if not design.site.off_grid or (charging.grid_charger == _NO_CHARGER and not outage.grid_back):
+        return design
+    return design.model_copy(
+        update={
+            "charging": charging.model_copy(update={"grid_charger": _NO_CHARGER}),
+            "outage": outage.model_copy(update={"grid_back": ()}),
+        }
+    )
 
 
 def completed(design: Design, year: WeatherYear | None) -> Design:

@@ -10,7 +10,7 @@ from hearthkeep.core.design import Design, Inverter
 from hearthkeep.core.inverter import Cables, Draws, HouseWatts, Limits, draws_of, house_watts
 from hearthkeep.core.loads import LoadRows, rows_from
 from hearthkeep.core.outage import kernel
-from hearthkeep.core.outage.completed import completed
+from hearthkeep.core.outage.completed import completed, without_grid
 from hearthkeep.core.outage.kernel import Outcome, Plant, Run
 from hearthkeep.core.outage.plant import limits_for, plant_of
 from hearthkeep.core.outage.scene import Scene, scene_of
@@ -122,6 +122,7 @@ def _switches(parts: Mapping[str, object]) -> bool:
 
 def prepare(entered: Design, year: WeatherYear | None = None) -> PreparedOutage:
     """Prepare a design's outage; `year` is the weather year of its site."""
+    entered = without_grid(entered)
     design = completed(entered, year)
     rating, generator = rate(design.bank), rate_generator(design)
     scene = scene_of(design, rating, year)

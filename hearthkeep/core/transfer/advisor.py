@@ -8,7 +8,7 @@ from hearthkeep.core.design import ArrangementKind, Build, Design, Kind, Practic
 from hearthkeep.core.design import Supply as LoadSupply
 from hearthkeep.core.transfer.arrangements import BY_KIND, gap_words
 from hearthkeep.core.transfer.rides import USUAL_GAP_S, usual_rides_s
-from hearthkeep.core.transfer.supply import BY_ITSELF, gives_split
+from hearthkeep.core.transfer.supply import BY_ITSELF, CORDS, gives_split
 from hearthkeep.core.words import some_of
 
 #: Weights of reasons: what rules an arrangement out, what speaks strongly, and what speaks a little.
@@ -21,6 +21,7 @@ SWITCH_FROM, SWITCH_TO = 6, 10
 class Facts:
     """What the advisor looks at."""
 
+    off_grid: bool
     metric: bool
     portable: bool
     wired: tuple[str, ...]
@@ -60,6 +61,7 @@ def facts_of(design: Design) -> Facts:
     house = [load for load in design.loads if load.supply.is_ac]
     backed_up = sum(circuit.backed_up for circuit in design.transfer.circuits)
     return Facts(
+        off_grid=design.site.off_grid,
         metric=design.practice is Practice.METRIC_230,
         portable=design.kind is Kind.PORTABLE,
         wired=tuple(load.name for load in house if load.hard_wired),
@@ -100,7 +102,11 @@ def ranked_arrangements(design: Design) -> tuple[Suit, ...]:
 
 
 def _common(kind: ArrangementKind, facts: Facts) -> list[Reason]:
-    """Reasons that follow from the gap and from who is there."""
+    """Reasons that follow from the grid, from the gap and from who is there."""
+    if kind is ArrangementKind.OWN_PANEL:
+        return []
+    if facts.off_grid and kind not in CORDS:
+        return [Reason(weight=-RULED_OUT, text="There is no grid to switch from.")]
     found = []
     gap = gap_words(USUAL_GAP_S[kind])
     if kind in BY_ITSELF:
@@ -242,6 +248,17 @@ def _ac_coupled(facts: Facts) -> list[Reason]:
     return found
 
 
+def _own_panel(facts: Facts) -> list[Reason]:
+    if not facts.off_grid:
+        return [Reason(weight=-RULED_OUT, text="The house has a service from the grid.")]
+    if facts.portable:
+        return [Reason(weight=-2 * STRONG, text="A portable unit has no panel of its own.")]
+    return [
+        Reason(weight=3 * STRONG, text="The inverter is the house's only supply: nothing is switched over."),
+        Reason(weight=-SLIGHT, text="One inverter out, and the whole house is dark."),
+    ]
+
+
 _OWN = {
     ArrangementKind.CORDS: _cords,
     ArrangementKind.INLET: _inlet,
@@ -251,6 +268,7 @@ _OWN = {
     ArrangementKind.AUTOMATIC: _automatic,
     ArrangementKind.AC_COUPLED: _ac_coupled,
     ArrangementKind.PORTABLE_METRIC: _portable_metric,
+    ArrangementKind.OWN_PANEL: _own_panel,
 }
 
 

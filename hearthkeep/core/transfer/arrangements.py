@@ -1,4 +1,4 @@
-"""The eight arrangements in words: what each carries, costs and asks for. Common practice, no source, where nothing is named."""
+"""The arrangements in words: what each carries, costs and asks for. Common practice, no source, where nothing is named."""
 
 from __future__ import annotations
 
@@ -29,6 +29,8 @@ _SOURCE_SIGN = "At the service: which backup supply there is, and where (NEC 702
 INLET_SIGN = "At the inlet: whether its supply is to be bonded or floating (NEC 702.7)"
 _CIRCUITS = "At each position: the circuit it switches"
 _WARN_BOTH = "At the panel: two sources of supply; where each is disconnected"
+#: Only where one 120 V supply feeds a panel of two legs.
+LONE_120 = "At the panel: single 120-volt supply, do not connect multiwire branch circuits (NEC 710.15)"
 FAR_END = "At a supply breaker at the far end of a bus: do not relocate this device (NEC 705.12)"
 
 ARRANGEMENTS: tuple[Arrangement, ...] = (
@@ -103,6 +105,18 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         installer="Anybody for cords; a qualified electrician for relay and protection",
         failure="The unit out: everything on it is dark. The relay stuck open: the protection does not trip.",
         labels=("On the unit: earth-neutral relay fitted; press the test button before each use",),
+    ),
+    Arrangement(
+        kind=ArrangementKind.OWN_PANEL,
+        title="The house's own panel, no grid",
+        carries="Every circuit of the house, always through the inverter; a generator at its input or, interlocked, at the panel.",
+        cost="Panel, disconnects and grounding electrode; no utility's fee and no utility's help.",
+        installer=_ELECTRICIAN + " where local code asks for one",
+        failure="The inverter out: the house is dark until the generator is switched to the panel or the inverter is replaced.",
+        labels=(
+            "At the building: stand-alone supply, no utility; where it is shut down (NEC 710.10)",
+            LONE_120,
+        ),
     ),
 )
 BY_KIND = {arrangement.kind: arrangement for arrangement in ARRANGEMENTS}

@@ -61,6 +61,10 @@ def bond_counts(design: Design) -> tuple[BondCount, ...]:
     unit = ("the unit",) if bonded or by_relay else ()
     on_grid = (*service, *panel, *(("the unit",) if bonded and not apart else ()))
     on_backup = (*(() if apart else service), *panel, *unit)
+    if kind is ArrangementKind.OWN_PANEL:
+        # The house's own panel is its service: a bond of either name is the one in it.
+        own = ("the house panel",) if service or panel else ()
+        return (BondCount(position="backup", at=(*own, *unit), wanted=(1,)),)
     if kind is ArrangementKind.MOVED_CIRCUITS:
         # Its circuits live on the unit in every position.
         return (BondCount(position="backup", at=on_backup, wanted=(1,)),)

@@ -26,6 +26,8 @@ class DrillCard:
     to_grid: tuple[DrillStep, ...]
     #: Around the inverter; empty where there is no bypass.
     to_bypass: tuple[DrillStep, ...]
+    #: What the ways are called, in that order.
+    titles: tuple[str, str, str]
     throughout: tuple[str, ...]
 
 
@@ -35,6 +37,9 @@ def _step(do: str, check: str = "", never: str = "") -> DrillStep:
 
 _OUTSIDE = "A generator runs outdoors, 6 m (20 ft) from doors, windows and vents, with carbon-monoxide alarms indoors."
 _LINE = "Never a cord from the supply into an outlet of the house: it makes the line in the street live."
+_ALONE = "There is no utility to call: who lives here knows this card, and where every disconnect is."
+_TITLES = ("From grid to backup", "Back to the grid", "Around the inverter, for service")
+_TITLES_ALONE = ("From dark to running", "Shut down, for service or in danger", "Around the inverter, for service")
 _WORKERS = "The grid may come back at any moment, and somebody may be working on the line."
 
 
@@ -44,11 +49,16 @@ def drill_card(design: Design, fates: Fates) -> DrillCard | None:
     if kind is None:
         return None
     to_backup, to_grid = _WAYS[kind](design, fates)
-    throughout = [_WORKERS, _LINE]
+    alone = kind is ArrangementKind.OWN_PANEL
+    throughout = [_ALONE] if alone else [_WORKERS, _LINE]
     if design.charging.generator is not None:
         throughout.append(_OUTSIDE)
     return DrillCard(
-        to_backup=to_backup, to_grid=to_grid, to_bypass=_bypass(design, kind), throughout=tuple(throughout)
+        to_backup=to_backup,
+        to_grid=to_grid,
+        to_bypass=_bypass(design, kind),
+        titles=_TITLES_ALONE if alone else _TITLES,
+        throughout=tuple(throughout),
     )
 
 
@@ -212,6 +222,56 @@ def _whole_house(design: Design, fates: Fates) -> Ways:
     )
 
 
+def _alone(design: Design, fates: Fates) -> Ways:
+    starters = _largest_first(design, fates)
+    generator = design.charging.generator
+    on_generator = (
+        (
+            _step(
+                "If the bank is empty, start the generator outdoors and let it charge first.",
+                "The bank takes current, and rises.",
+                "Do not switch the house on before the bank is above its floor.",
+            ),
+        )
+        if generator is not None
+        else ()
+    )
+    return (
+        (
+            _step("Open every branch breaker of the panel.", "All are off.", ""),
+            _step(
+                "Precharge the inverter, then close the bank's disconnect.",
+                "No spark; the display comes on.",
+                "Do not close it against an empty capacitor.",
+            ),
+            _step("Close the disconnects of the arrays.", "The controllers find bank and sun.", ""),
+            *on_generator,
+            _step("Switch the inverter on and close its output breaker.", "Its voltage is right.", ""),
+            _step(
+                f"Close the branch breakers one by one: {_named(design, fates)}.",
+                f"The display stays below the rating after each{'; motors first: ' + starters if starters else ''}.",
+                "",
+            ),
+        ),
+        (
+            _step("Stop the generator and switch off large loads.", "The house draws little.", "")
+            if generator is not None
+            else _step("Switch off large loads.", "The house draws little.", ""),
+            _step("Switch the inverter off and open its output breaker.", "The panel is dead.", ""),
+            _step(
+                "Open the disconnects of the arrays, then that of the bank.",
+                "Arrays first: the controllers keep the bank as their load until then.",
+                "Never unplug a solar connector under load.",
+            ),
+            _step(
+                "Wait five minutes, then measure before anything is touched.",
+                "Capacitors discharged; the panels' side is live as long as there is light.",
+                "",
+            ),
+        ),
+    )
+
+
 _WAYS = {
     ArrangementKind.CORDS: _by_cord,
     ArrangementKind.PORTABLE_METRIC: _by_cord,
@@ -221,6 +281,7 @@ _WAYS = {
     ArrangementKind.MOVED_CIRCUITS: _by_itself,
     ArrangementKind.AC_COUPLED: _by_itself,
     ArrangementKind.AUTOMATIC: _whole_house,
+    ArrangementKind.OWN_PANEL: _alone,
 }
 
 

@@ -10,6 +10,9 @@ from hearthkeep.core.design import ArrangementKind, Circuit, Design, Leg, Load
 from hearthkeep.core.design import Supply as LoadSupply
 from hearthkeep.core.transfer.supply import CORDS, WHOLE_PANEL, Supply, supply_of
 
+#: Why a circuit that is not backed up has nothing, where that is not for staying on the grid.
+_LEFT_OUT = {ArrangementKind.AUTOMATIC: "shed at the change-over", ArrangementKind.OWN_PANEL: "switched off for good"}
+
 
 class Fate(StrEnum):
     """What becomes of a circuit or a load."""
@@ -189,7 +192,7 @@ def _circuit_fate(
     if kind in CORDS:
         return Fate.ON_GRID, "cords touch no circuit of the house"
     if not entry.backed_up:
-        return Fate.ON_GRID, "shed at the change-over" if kind is ArrangementKind.AUTOMATIC else "kept on the grid"
+        return Fate.ON_GRID, _LEFT_OUT.get(kind, "kept on the grid")
     if not has_room:
         return Fate.ON_GRID, "no position left for it"
     if supply.is_split and entry.poles == 2 and not supply.across:

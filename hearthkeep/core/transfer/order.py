@@ -13,10 +13,15 @@ from hearthkeep.core.design import ArrangementKind, Build, Design, Use
 from hearthkeep.core.loads import HOURS, DayKind, rows_from
 from hearthkeep.core.sources import Along, Moments, array_poa, controller_power, grid_tied_power
 from hearthkeep.core.transfer.fates import Fates
+from hearthkeep.core.transfer.supply import is_coupled
 
 Floats = NDArray[np.float64]
 #: Uses that the order of an arrangement can put first: a unit in parallel with the grid can fill the bank before the loads.
 _IN_PARALLEL = (ArrangementKind.CRITICAL_PANEL, ArrangementKind.AC_COUPLED)
+
+
+#: Uses that need no grid.
+_OWN_USES = (Use.LOADS, Use.BANK)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -59,9 +64,10 @@ def energy_order(design: Design, rating: BankRating, fates: Fates, carried_w: Fl
     stored_wh = rating.capacity_wh * (design.bank.start_soc_frac if kept is None else kept)
     offered_w = clear_day_w(design, rating.volts)
     taken = {use: np.zeros(HOURS) for use in Use}
+    order = tuple(use for use in design.transfer.order if not design.site.off_grid or use in _OWN_USES)
     for hour in range(HOURS):
         left_w = float(offered_w[hour])
-        for use in design.transfer.order:
+        for use in order:
             if use is Use.EXPORT:
                 got_w = left_w
             elif use is Use.BANK:
@@ -73,11 +79,11 @@ def energy_order(design: Design, rating: BankRating, fates: Fates, carried_w: Fl
             taken[use][hour] = got_w
             left_w -= got_w
     may, why_not = _may_reorder(design)
-    used_wh = sum(float(taken[use].sum()) for use in design.transfer.order)
+    used_wh = sum(float(taken[use].sum()) for use in order)
     return EnergyOrder(
         up=tuple(
             UseOfDay(use=use, energy_wh=float(taken[use].sum()), by_hour_w=tuple(taken[use].round(1).tolist()))
-            for use in design.transfer.order
+            for use in order
         ),
         offered_w=tuple(offered_w.round(1).tolist()),
         offered_wh=float(offered_w.sum()),
@@ -117,6 +123,8 @@ def clear_day_w(design: Design, volts: BankVolts) -> Floats:
 
 
 def _may_reorder(design: Design) -> tuple[bool, str]:
+    if design.site.off_grid:
+        return False, "There is no grid: the loads come first, then the bank; the rest is held back."
     if design.transfer.arrangement not in _IN_PARALLEL:
         return False, "Nothing here works in parallel with the grid: the order is fixed."
     if design.inverter.build is Build.SEPARATE:
@@ -125,7 +133,7 @@ def _may_reorder(design: Design) -> tuple[bool, str]:
 
 
 def _down(design: Design) -> tuple[str, ...]:
-    if design.transfer.arrangement is ArrangementKind.AC_COUPLED and design.charging.grid_tied is not None:
+    if is_coupled(design):
         return ("critical loads, straight from the array", "bank, up to its charge limit", "the rest is held back")
     if design.charging.arrays:
         return ("loads", "bank, up to its charge limit", "Spare, on what is left over", "the rest is held back")

@@ -209,11 +209,37 @@ def _automatic(design: Design, draft: _Draft) -> None:
 
 def _ac_coupled(design: Design, draft: _Draft) -> None:
     _critical_panel(design, draft)
+    _array(design, draft)
+
+
+def _array(design: Design, draft: _Draft) -> None:
+    """A grid-tied array on the backed-up side, or on the main panel."""
     unit = design.charging.grid_tied
     if unit is not None:
-        on_backup = unit.on_backup_panel
+        on_backup = unit.on_backup_panel or design.site.off_grid
         draft.node("array", "Grid-tied array", *((88, 68) if on_backup else (50, -14)))
         draft.contact("array", "array", "backup" if on_backup else "main", "array breaker", ContactKind.FIXED)
+
+
+def _own_panel(design: Design, draft: _Draft) -> None:
+    draft.node("source", "Inverter", 50, 26)
+    draft.node("backup", "House panel", 88, 26)
+    draft.contact("out", "source", "backup", "output", ContactKind.BREAKER)
+    draft.position("backup", "out")
+    _array(design, draft)
+    generator, device = design.charging.generator, design.transfer.device
+    if generator is None or generator.charges_only:
+        return
+    if device.generator_at is GeneratorAt.INVERTER_INPUT:
+        draft.node("generator", "Generator", 12, 26)
+        draft.contact("generator", "generator", "source", "its relay", ContactKind.RELAY)
+        draft.position("generator", "generator", "out")
+        return
+    draft.node("generator", "Generator", 50, 64)
+    draft.contact("generator", "generator", "backup", "breaker", ContactKind.BREAKER)
+    if device.interlock is Interlock.MECHANICAL:
+        draft.groups.append(("out", "generator"))
+    draft.position("generator", "generator")
 
 
 _BUILDERS: dict[ArrangementKind, Callable[[Design, _Draft], None]] = {
@@ -225,6 +251,7 @@ _BUILDERS: dict[ArrangementKind, Callable[[Design, _Draft], None]] = {
     ArrangementKind.AUTOMATIC: _automatic,
     ArrangementKind.AC_COUPLED: _ac_coupled,
     ArrangementKind.PORTABLE_METRIC: _cords,
+    ArrangementKind.OWN_PANEL: _own_panel,
 }
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design, Leg, Practice, Service
 from hearthkeep.core.figure import MOST_ROWS_TOLD, PHYSICS, Figure, Term
-from hearthkeep.core.transfer.arrangements import BY_KIND, FAR_END, INLET_SIGN, gap_words
+from hearthkeep.core.transfer.arrangements import BY_KIND, FAR_END, INLET_SIGN, LONE_120, gap_words
 from hearthkeep.core.transfer.bonds import BondCount, bond_counts
 from hearthkeep.core.transfer.drill import DrillCard, drill_card
 from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, has_positions, leg_of_slot
@@ -16,7 +16,7 @@ from hearthkeep.core.transfer.neutrals import SharedNeutral, shared_neutrals
 from hearthkeep.core.transfer.order import EnergyOrder, Floats, energy_order
 from hearthkeep.core.transfer.paths import PowerPath, power_path
 from hearthkeep.core.transfer.rides import ITI_BASIS, Ride, gap_s, rides_of
-from hearthkeep.core.transfer.supply import WHOLE_PANEL
+from hearthkeep.core.transfer.supply import WHOLE_PANEL, supply_of
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -98,7 +98,9 @@ def transfer_report(design: Design, rating: BankRating, *, carried_w: Floats) ->
 def _labels(design: Design) -> tuple[str, ...]:
     kind = design.transfer.arrangement
     labels = BY_KIND[kind].labels if kind is not None else ()
-    wanted = [label for label in labels if design.transfer.device.by_inlet or label != INLET_SIGN]
+    bridged = supply_of(design).bridged
+    dropped = {*(() if design.transfer.device.by_inlet else (INLET_SIGN,)), *(() if bridged else (LONE_120,))}
+    wanted = [label for label in labels if label not in dropped]
     if design.practice is Practice.METRIC_230:
         # The articles are North American, and so is the far end of a bus.
         return tuple(label.partition(" (NEC")[0] for label in wanted if label != FAR_END)

@@ -23,6 +23,7 @@ USUAL_GAP_S: dict[ArrangementKind, float] = {
     ArrangementKind.AUTOMATIC: 0.1,
     ArrangementKind.AC_COUPLED: 0.02,
     ArrangementKind.PORTABLE_METRIC: 300.0,
+    ArrangementKind.OWN_PANEL: 0.0,
 }
 #: Words of a load's name, and the gap it usually rides through [s].
 USUAL_RIDES: tuple[tuple[tuple[str, ...], float], ...] = (

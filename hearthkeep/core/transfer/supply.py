@@ -11,7 +11,9 @@ LINE_V = {Service.V120: 120.0, Service.SPLIT_120_240: 120.0, Service.V230: 230.0
 
 CORDS = (ArrangementKind.CORDS, ArrangementKind.PORTABLE_METRIC)
 #: Arrangements that reach the main panel as it is, with its own legs.
-WHOLE_PANEL = (ArrangementKind.INLET, ArrangementKind.AUTOMATIC)
+WHOLE_PANEL = (ArrangementKind.INLET, ArrangementKind.AUTOMATIC, ArrangementKind.OWN_PANEL)
+#: Arrangements in which the battery inverter can lead a grid-tied array.
+LEADS_ARRAY = (ArrangementKind.AC_COUPLED, ArrangementKind.OWN_PANEL)
 #: Arrangements that change over by themselves.
 BY_ITSELF = (
     ArrangementKind.CRITICAL_PANEL,
@@ -44,7 +46,7 @@ def is_coupled(design: Design) -> bool:
     """Whether a grid-tied array lives on in an outage: on the backed-up panel of an AC-coupled arrangement, led by the inverter."""
     unit = design.charging.grid_tied
     return (
-        design.transfer.arrangement is ArrangementKind.AC_COUPLED
+        design.transfer.arrangement in LEADS_ARRAY
         and unit is not None
         and unit.on_backup_panel
         and design.inverter.rated_w > 0

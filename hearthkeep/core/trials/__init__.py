@@ -14,17 +14,21 @@ from hearthkeep.core.trials.report import (
     share_text,
     trials,
 )
+from hearthkeep.core.trials.whole_year import DarkSpell, DayLived, MonthLived, WholeYear, whole_year
 from hearthkeep.core.trials.worst import SmallStrip, WorstStart
 from hearthkeep.core.trials.year import TrialYear, begun, planned_length_h, trial_year
 
 __all__ = [
     "MOST_STARTS_FRAC",
     "CarriedCell",
+    "DarkSpell",
+    "DayLived",
     "EnduranceCurve",
     "Failure",
     "Failures",
     "Indices",
     "Lived",
+    "MonthLived",
     "OneMore",
     "OneMoreOfEach",
     "OutageLived",
@@ -36,6 +40,7 @@ __all__ = [
     "Spare",
     "TrialYear",
     "Trials",
+    "WholeYear",
     "WorstStart",
     "all_starts",
     "begun",
@@ -51,4 +56,5 @@ __all__ = [
     "single_failures",
     "trial_year",
     "trials",
+    "whole_year",
 ]

@@ -19,6 +19,7 @@ from hearthkeep.core.trials.carried import (
     times_of,
 )
 from hearthkeep.core.trials.lived import Lived, end_matters, live
+from hearthkeep.core.trials.whole_year import WholeYear, whole_year
 from hearthkeep.core.trials.worst import WorstStart, worst_starts
 from hearthkeep.core.trials.year import TrialYear, planned_length_h, trial_year
 
@@ -61,6 +62,8 @@ class Trials:
     times_h: tuple[float, ...]
     curves: tuple[EnduranceCurve, ...]
     worst: tuple[WorstStart, ...]
+    #: Off the grid: the year lived through, day after day; none where there is a grid.
+    year: WholeYear | None
     #: Of the starts, carried through the planned length: Life and Keep, and Life alone.
     keep_frac: float
     life_frac: float
@@ -102,6 +105,7 @@ def trials(design: Design, given: WeatherYear | None = None, *, reach: Reach = R
         times_h=times_h,
         curves=endurance_curves(longest, times_h, is_north=design.site.latitude_deg >= 0),
         worst=worst,
+        year=whole_year(design, given) if design.site.off_grid else None,
         keep_frac=whole.keep_frac,
         life_frac=whole.life_frac,
         planned_carried_h=_planned_carried_h(design, given),

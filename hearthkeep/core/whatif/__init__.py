@@ -5,7 +5,7 @@ from hearthkeep.core.whatif.charging import ChargingSums, SourceValue, SteadySum
 from hearthkeep.core.whatif.charging_figures import charging_figures
 from hearthkeep.core.whatif.circuit_price import circuit_price
 from hearthkeep.core.whatif.generator_sizes import GeneratorChoice, generator_choices
-from hearthkeep.core.whatif.habits import Habits
+from hearthkeep.core.whatif.habits import ENDLESS_L, Habits
 from hearthkeep.core.whatif.load_prices import LoadPrices, load_prices
 from hearthkeep.core.whatif.one_failed import OneFailed, one_failed, without_one
 from hearthkeep.core.whatif.panels import with_panels
@@ -15,6 +15,7 @@ from hearthkeep.core.whatif.ranking import SAME_VOLTAGE_FRAC, RankedInverter, ra
 from hearthkeep.core.whatif.rationing import RationedLoad, Rationing, RationPlan, ration
 
 __all__ = [
+    "ENDLESS_L",
     "SAME_VOLTAGE_FRAC",
     "Advice",
     "ChargingSums",

@@ -97,16 +97,17 @@ def _parts(design: Design) -> Iterator[BoardPart]:
     for controller in design.charging.controllers:
         if controller.charges and not controller.built_in:
             yield _controller(controller)
-    if not is_built_in_charger(design) and design.charging.grid_charger.output_w > 0:
+    if not is_built_in_charger(design) and design.charging.grid_charger.output_w > 0 and not design.site.off_grid:
         watts = design.charging.grid_charger.output_w
         yield BoardPart(
             key="charger", name="Charger", kind="charger", width_mm=150 + watts / 20, height_mm=200 + watts / 20,
             depth_mm=110, mass_kg=2 + watts / 300, clearance=FOR_AIR, clearance_for="air", is_known=False,
         )  # fmt: skip
     if _has_panel(design):
-        positions = design.transfer.device.positions or 8
+        is_own = design.transfer.arrangement is ArrangementKind.OWN_PANEL
+        positions = design.transfer.main.slots if is_own else design.transfer.device.positions or 8
         yield BoardPart(
-            key="panel", name="Backed-up panel", kind="panel", width_mm=300 if positions <= 12 else 370,
+            key="panel", name="House panel" if is_own else "Backed-up panel", kind="panel", width_mm=300 if positions <= 12 else 370,
             height_mm=220 + 25 * positions, depth_mm=100, mass_kg=4 + positions / 4, clearance=FOR_HANDS,
             clearance_for="hands", is_known=False,
         )  # fmt: skip
@@ -118,6 +119,7 @@ def _has_panel(design: Design) -> bool:
         ArrangementKind.CRITICAL_PANEL,
         ArrangementKind.MOVED_CIRCUITS,
         ArrangementKind.AC_COUPLED,
+        ArrangementKind.OWN_PANEL,
     )
 
 

@@ -20,6 +20,9 @@ from hearthkeep.core.wiring.runs import (
     output_v,
 )
 
+#: What the inverter feeds, where that is not a panel of backed-up circuits.
+_FED = {None: "house loads", ArrangementKind.OWN_PANEL: "house panel"}
+
 
 def house_runs(design: Design) -> Iterator[Run]:
     """Alternating-current runs: what feeds the inverters, and what they feed."""
@@ -50,7 +53,9 @@ def house_runs(design: Design) -> Iterator[Run]:
             is_dc=False, volts_v=generator_v, most_v=generator_v, current_a=current_a, drop_at_a=current_a,
             basis=f"the generator's rated output at {generator_v:g} V",
         )  # fmt: skip
-    if charging.grid_tied is not None and charging.grid_tied.arrays:
+    # Off the grid an array that nothing leads is joined to nothing.
+    is_joined = is_coupled(design) or not design.site.off_grid
+    if charging.grid_tied is not None and charging.grid_tied.arrays and is_joined:
         current_a = charging.grid_tied.rated_w / volts_v
         yield run_of(
             key="coupled", kind=RunKind.COUPLED, label="Grid-tied inverter to its panel", start="grid-tied",
@@ -58,12 +63,13 @@ def house_runs(design: Design) -> Iterator[Run]:
             basis="its rated output",
         )  # fmt: skip
     if keys and given_a > 0:
-        where = "outlets" if kind in CORDS else "backed-up panel" if kind is not None else "house loads"
+        where = _FED.get(kind, "outlets" if kind in CORDS else "backed-up panel")
         yield run_of(
             key="panel", kind=RunKind.PANEL, label=f"Inverter to {where}", start=keys[0], end="panel",
             current_a=given_a, drop_at_a=given_a, basis="the rated output of all inverters",
         )  # fmt: skip
-        if design.transfer.device.bypass is not Bypass.NONE and kind not in (None, *CORDS):
+        has_bypass = design.transfer.device.bypass is not Bypass.NONE and not design.site.off_grid
+        if has_bypass and kind not in (None, *CORDS):
             yield run_of(
                 key="bypass", kind=RunKind.BYPASS, label="Bypass to backed-up panel", start="main", end="panel",
                 current_a=given_a, drop_at_a=given_a, basis="what the inverters would carry",
@@ -72,6 +78,8 @@ def house_runs(design: Design) -> Iterator[Run]:
 
 def has_grid_input(design: Design) -> bool:
     """Whether the grid is led to an input of the inverter, or of the unit's charger."""
+    if design.site.off_grid:
+        return False
     passes = design.transfer.arrangement in (
         ArrangementKind.CRITICAL_PANEL,
         ArrangementKind.AC_COUPLED,

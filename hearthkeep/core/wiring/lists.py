@@ -286,7 +286,12 @@ def _protection(design: Design, plan: WiringPlan) -> Iterator[PartLine]:
         ArrangementKind.CORDS,
         ArrangementKind.PORTABLE_METRIC,
     ):
-        yield _line("device/surge ac", "Protection", "Surge protector, backed-up panel", 1)
+        yield _line(
+            "device/surge ac",
+            "Protection",
+            "Surge protector, house panel" if design.site.off_grid else "Surge protector, backed-up panel",
+            1,
+        )
 
 
 def _copper(cuts: tuple[CutLine, ...]) -> Iterator[PartLine]:
@@ -360,7 +365,9 @@ def _placards(design: Design, rating: BankRating, plan: WiringPlan) -> Iterator[
     if panel is not None:
         yield Placard(
             where="At the backed-up side",
-            text=f"FED BY A BACKUP SUPPLY, {panel.run.volts_v:.0f} V, up to {panel.run.current_a:.0f} A, also while the grid is out.",
+            text=f"STAND-ALONE SUPPLY, {panel.run.volts_v:.0f} V, up to {panel.run.current_a:.0f} A; no utility is connected."
+            if design.site.off_grid
+            else f"FED BY A BACKUP SUPPLY, {panel.run.volts_v:.0f} V, up to {panel.run.current_a:.0f} A, also while the grid is out.",
         )
     generator = plan.find("generator")
     if generator is not None:

@@ -34,8 +34,9 @@ from hearthkeep.core.outage.kernel.values import (
     Steps,
 )
 
-#: Columns of the books: loads served by tier [W], spilled [W], generator [W], dark [h].
-_TIERS, _SPILLED, _GENERATOR, _DARK, _COLUMNS = 4, 4, 5, 6, 7
+#: Columns of the books: loads served by tier [W], spilled [W], generator [W], dark [h], Life unserved [h], the generator running
+#: [h], fuel burnt [L].
+_TIERS, _SPILLED, _GENERATOR, _DARK, _LIFE_DARK, _RAN, _BURNT, _COLUMNS = 4, 4, 5, 6, 7, 8, 9, 10
 
 
 @njit(cache=True, inline="always")
@@ -103,6 +104,7 @@ def _written_down(steps, draws, plant, books, stored_wh, notes):  # type: ignore
         if refuels[step] and state.genset.fuel_l < plant.generator.stock_l:
             state = refuelled(state, plant)
             note(notes, tally.now_h, FUEL_FETCHED, -1, 0)
+        began, burnt_l = tally, burnt_so_far_l(state.genset, plant)
         turn = 0
         while left_h > TINY_H and turn < MOST_TURNS:
             state, stretch = advance(state, at, left_h, turn < CALM_TURNS, table, hours, asked.spare > 0.0, plant)
@@ -123,6 +125,9 @@ def _written_down(steps, draws, plant, books, stored_wh, notes):  # type: ignore
         books[step, _SPILLED] = tally.book.spilled_w
         books[step, _GENERATOR] = tally.book.generator_w
         books[step, _DARK] = tally.book.dark_h
+        books[step, _LIFE_DARK] = tally.unserved.time_h.life - began.unserved.time_h.life
+        books[step, _RAN] = tally.generator_h - began.generator_h
+        books[step, _BURNT] = burnt_so_far_l(state.genset, plant) - burnt_l
         stored_wh[step + 1] = state.stored_wh
     return tally, burnt_so_far_l(state.genset, plant)
 
@@ -140,7 +145,10 @@ def _as_run(stored_wh, books, notes, tally, fuel_l):  # type: ignore[no-untyped-
         np.array(unserved.time_h),
         marks.dark_h,
         books[:, _DARK],
+        books[:, _LIFE_DARK],
         books[:, _GENERATOR],
+        books[:, _RAN],
+        books[:, _BURNT],
         fuel_l,
         tally.generator_h,
         marks.lowest_wh,

@@ -155,8 +155,13 @@ class Run(NamedTuple):
     dark_h: float
     #: For how long Life or Keep asked and was not served, by step [h], (n,).
     dark_by_step_h: Floats
-    #: Power the generator gives at its terminals, by step [W], (n,); fuel it burnt [L], and for how long it ran [h].
+    #: The same of Life alone [h], (n,).
+    life_dark_by_step_h: Floats
+    #: Power the generator gives at its terminals [W], for how long it ran [h] and what it burnt [L], by step, (n,).
     generator_w: Floats
+    generator_by_step_h: Floats
+    fuel_by_step_l: Floats
+    #: In all: fuel it burnt [L], and for how long it ran [h].
     fuel_l: float
     generator_h: float
     #: Lowest stored energy [Wh] and when [h].

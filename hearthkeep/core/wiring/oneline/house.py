@@ -90,6 +90,8 @@ def _main_lanes(draft: Draft, y: float, *, coupled: SizedRun | None) -> float:
     leaving = [draft.run("bypass"), draft.run("grid")]
     existing = kind in BEFORE_MAIN
     runs = [run for run in leaving if run is not None]
+    if design.site.off_grid:
+        return y
     if not runs and not existing and coupled is None:
         return y
     from_outlet = kind in CORDS

@@ -119,6 +119,7 @@ def _bars(draft: Draft) -> None:
         ArrangementKind.MANUAL_SWITCH: "Manual switch",
         ArrangementKind.INLET: "Main panel, interlocked",
         ArrangementKind.AUTOMATIC: "Automatic switch",
+        ArrangementKind.OWN_PANEL: "House panel",
     }.get(kind, "Outlets" if kind in CORDS else "Backed-up panel")
     surge = "surge protector" if design.wiring.surge_ac and kind is not None and kind not in CORDS else ""
     tall = max(SIZES[symbol][1], bottom - top + 34.0)
