@@ -1,4 +1,5 @@
-"""Made-up designs: two homes in an invented ice-storm town, a flat under a grid-tied array, and a village hall's relay cart."""
+"""Made-up designs: two homes in an invented ice-storm town, a house above it off the grid, a flat under a grid-tied array, and a
+village hall's relay cart."""
 
 from __future__ import annotations
 
@@ -8,7 +9,7 @@ from hearthkeep.core.design import Design, read_design
 
 LIBRARY = Path(__file__).resolve().parent / "library"
 EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
-NAMES = ("relay-cart", "terrace-flat", "birchrow-16", "birchrow-14")
+NAMES = ("hill-house", "relay-cart", "terrace-flat", "birchrow-16", "birchrow-14")
 
 
 def starter_units(kind: str) -> str:

@@ -18,14 +18,18 @@ STEPS = (
     *(f"transfer?part={part}" for part in ("device", "panel", "order", "drill")),
     *(f"trials?part={part}" for part in ("map", "curve", "worst", "failures", "more", "kits", "record")),
 )
+#: What looks otherwise where there is no grid.
+ALONE = ("storm", "transfer", *(f"transfer?part={part}" for part in ("device", "order", "drill")), "trials?part=year")
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 #: Two roofs, known panels, shade, a generator and wind.
 NEIGHBOUR = json.loads((ROOT / "examples" / "birchrow-16.json").read_text())
+HILL_HOUSE = json.loads((ROOT / "examples" / "hill-house.json").read_text())
 #: A page's parts come one after the other; until then some of them are not there.
 SETTLED = {
     "charging?part=year": "[data-test=months]",
     "charging?part=others": "[data-test=habits]",
     "transfer": "[data-test=advice]",
+    "trials?part=year": "[data-test=off-grid-year] svg",
     "trials?part=map": "[data-test=carried-map] svg",
     "trials?part=curve": "[data-test=chart-plot] svg",
     "trials?part=worst": "[data-test=worst]",
@@ -104,6 +108,16 @@ class Accessibility(LookTest):
                     self.assertEqual(self.faults(**rules), [])
         self.in_theme(False)
 
+    def test_off_the_grid(self):
+        self.addCleanup(self.in_theme, False)
+        design_id = self.fresh(**HILL_HOUSE)
+        for night in (False, True):
+            self.in_theme(night)
+            for step in ALONE:
+                self.settle(design_id, step)
+                with self.subTest(page=step, night=night):
+                    self.assertEqual(self.faults(**({"only": ("color-contrast",)} if night else {})), [])
+
     def test_an_opened_row_and_an_explanation(self):
         self.fresh()
         self.named("More of Television").click()
@@ -164,3 +178,13 @@ class Widths(LookTest):
                 self.settle(design_id, step)
                 with self.subTest(step=step, width=width):
                     self.assertEqual(self.cut(), [])
+
+    def test_off_the_grid_nothing_is_cut_or_sticks_out(self):
+        self.addCleanup(resize, self.driver, 1280, 800)
+        design_id = self.fresh(**HILL_HOUSE)
+        for width, height in ((1280, 800), (1024, 700), (1920, 1000)):
+            resize(self.driver, width, height)
+            for step in ALONE:
+                self.settle(design_id, step)
+                with self.subTest(step=step, width=width):
+                    self.assertEqual((self.cut(), self.sideways()), ([], []))

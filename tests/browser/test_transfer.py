@@ -51,7 +51,7 @@ class TransferTest(BrowserTest):
 class Arrangements(TransferTest):
     def test_one_is_looked_at_by_keys_its_positions_followed_and_chosen(self):
         design_id = self.fresh("transfer")
-        self.until(lambda: len(self.driver.find_elements(By.CSS_SELECTOR, "[data-test=advice] li")) == 8)
+        self.until(lambda: len(self.driver.find_elements(By.CSS_SELECTOR, "[data-test=advice] li")) == 9)
         looked = self.the("[data-test=looked] h2").text
         self.assertIn("Manual switch", looked)
         self.press_on(self.the("[data-test=advice-manual_switch]"), Keys.ARROW_UP)

@@ -4,12 +4,14 @@ import unittest
 from datetime import datetime
 
 from hearthkeep.core.assess import assess
+from hearthkeep.core.design import read_design
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.prove import prove
 from hearthkeep.core.transfer import power_path, ranked_arrangements
 from hearthkeep.core.trials import begun, whole_year
 from hearthkeep.core.wiring import wiring_plan
 from hearthkeep.core.wiring.oneline import one_line
+from hearthkeep.demo import EXAMPLES
 from tests.core.made_transfers import house, off_grid_home
 from tests.core.test_proof import hand_made, year_of_one_day
 from tests.support.designs import array, changed, load, moved, simple
@@ -148,6 +150,21 @@ class NoGrid(unittest.TestCase):
         self.assertEqual(found["YEAR_GOES_DARK"].title, "Dark on 365 days of the year")
         self.assertIn("4,380 h", found["YEAR_GOES_DARK"].message)
         self.assertNotIn("YEAR_CARRIED", found)
+
+
+class Demo(unittest.TestCase):
+    def test_the_hill_house_is_carried_and_well_made(self):
+        design = read_design((EXAMPLES / "hill-house.json").read_bytes())
+        assessment, proof = assess(design), prove(design)
+        heavy = {entry.code for entry in (*assessment.findings, *proof.findings) if entry.severity in ("stop", "mend")}
+        self.assertEqual(heavy, set())
+        self.assertTrue(assessment.outage.carried_to_the_end)
+        year = proof.trials.year
+        self.assertEqual(year.dark_days, 0)
+        self.assertGreater(year.generator_h, 20.0)
+        self.assertGreater(year.months[5].full_by_noon_days, year.months[11].full_by_noon_days)
+        without = prove(moved(design, {"charging.generator": None})).trials.year
+        self.assertGreater(without.dark_days, 5)
 
 
 class Joined(unittest.TestCase):

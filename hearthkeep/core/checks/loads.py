@@ -40,8 +40,9 @@ def life_equipment(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.STOP if unserved > 0 else Severity.MIND,
             step=Step.LOADS,
             title="Someone depends on this" + (": it is not carried" if unserved > 0 else ""),
-            message=f"{some_of(names)}: ask the equipment's supplier for a backup "
-            "plan, register with the utility where it keeps such a list, and agree where to go if the power stays off. "
+            message=f"{some_of(names)}: ask the equipment's supplier for a backup plan, "
+            + ("" if evidence.design.site.off_grid else "register with the utility where it keeps such a list, ")
+            + "and agree where to go if the power stays off. "
             "Hearth Keep is not a medical device.",
             basis="Public safety guidance (from memory); the supplier's instructions decide",
         )

@@ -313,8 +313,14 @@ def papers_and_people(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MIND,
             step=Step.TRANSFER,
             title="Licensed work, with a permit",
-            message=f"{BY_KIND[kind].installer}. A panel stays live above its main breaker. Wrong work here kills line workers and "
-            "burns houses; local code and the inspector decide, not this page.",
+            message=f"{BY_KIND[kind].installer}. "
+            + (
+                "The panel is live from inverter, generator or array, and no utility can shut it off. Wrong work here kills and burns "
+                "houses"
+                if evidence.entered.site.off_grid
+                else "A panel stays live above its main breaker. Wrong work here kills line workers and burns houses"
+            )
+            + "; local code and the inspector decide, not this page.",
             basis="Public safety guidance; local code decides",
         )
 

@@ -1369,7 +1369,7 @@ export interface components {
          * @description How house and backup supply are joined, in rising order of work.
          * @enum {string}
          */
-        ArrangementKind: "cords" | "inlet" | "manual_switch" | "critical_panel" | "moved_circuits" | "automatic" | "ac_coupled" | "portable_metric";
+        ArrangementKind: "cords" | "inlet" | "manual_switch" | "critical_panel" | "moved_circuits" | "automatic" | "ac_coupled" | "portable_metric" | "own_panel";
         /**
          * Array
          * @description One plane of panels.
@@ -2301,6 +2301,25 @@ export interface components {
          */
         DarkDay: "keep" | "drop" | "substitute";
         /**
+         * DarkSpell
+         * @description Dark days in a row.
+         */
+        DarkSpell: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Days */
+            days: number;
+            /** Dark H */
+            dark_h: number;
+            /** Begins Frac */
+            begins_frac: number;
+            /** Planned H */
+            planned_h: number;
+        };
+        /**
          * DayCurve
          * @description A clear day on the date the outage begins, at the direct-current bus; every series has 96 points, mid-quarter-hour.
          */
@@ -2329,6 +2348,24 @@ export interface components {
             one_way_carries_h: number;
             /** Mean Draw W */
             mean_draw_w: number;
+        };
+        /**
+         * DayLived
+         * @description One day of the year.
+         */
+        DayLived: {
+            /** Lowest Frac */
+            lowest_frac: number;
+            /** Highest Frac */
+            highest_frac: number;
+            /** Noon Frac */
+            noon_frac: number;
+            /** Dark H */
+            dark_h: number;
+            /** Life Dark H */
+            life_dark_h: number;
+            /** Generator H */
+            generator_h: number;
         };
         /**
          * DcReading
@@ -2575,6 +2612,12 @@ export interface components {
             to_grid: components["schemas"]["DrillStep"][];
             /** To Bypass */
             to_bypass: components["schemas"]["DrillStep"][];
+            /** Titles */
+            titles: [
+                string,
+                string,
+                string
+            ];
             /** Throughout */
             throughout: string[];
         };
@@ -4024,6 +4067,32 @@ export interface components {
             mass_kg?: number | null;
             /** Price */
             price?: number | null;
+        };
+        /**
+         * MonthLived
+         * @description One month of the year.
+         */
+        MonthLived: {
+            /** Month */
+            month: number;
+            /** Days */
+            days: number;
+            /** Dark Days */
+            dark_days: number;
+            /** Dark H */
+            dark_h: number;
+            /** Life Dark H */
+            life_dark_h: number;
+            /** Full By Noon Days */
+            full_by_noon_days: number;
+            /** Lowest Frac */
+            lowest_frac: number;
+            /** Generator H */
+            generator_h: number;
+            /** Fuel L */
+            fuel_l: number;
+            /** Spilled Wh */
+            spilled_wh: number;
         };
         /**
          * MonthSun
@@ -5978,6 +6047,7 @@ export interface components {
             curves: components["schemas"]["EnduranceCurve"][];
             /** Worst */
             worst: components["schemas"]["WorstStart"][];
+            year: components["schemas"]["WholeYear"] | null;
             /** Keep Frac */
             keep_frac: number;
             /** Life Frac */
@@ -6253,6 +6323,55 @@ export interface components {
             utc_offset_h: number;
             /** Level Kwh M2 Day */
             level_kwh_m2_day: number;
+        };
+        /**
+         * WholeYear
+         * @description The year off the grid.
+         */
+        WholeYear: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Days */
+            days: components["schemas"]["DayLived"][];
+            /** Months */
+            months: components["schemas"]["MonthLived"][];
+            /** Dark Days */
+            dark_days: number;
+            /** Dark H */
+            dark_h: number;
+            /** Life Dark H */
+            life_dark_h: number;
+            /** Full By Noon Days */
+            full_by_noon_days: number;
+            /** Generator H */
+            generator_h: number;
+            /** Fuel L */
+            fuel_l: number;
+            /** Most Fuel L */
+            most_fuel_l: number;
+            /** Fuel Days */
+            fuel_days: number;
+            /** Has Generator */
+            has_generator: boolean;
+            /** Lowest Frac */
+            lowest_frac: number;
+            /** Spells */
+            spells: components["schemas"]["DarkSpell"][];
+            /** Stays Dark From */
+            stays_dark_from: string | null;
+            /** At Plan Frac */
+            at_plan_frac: number;
+            /** Planned Frac */
+            planned_frac: number;
+            /** Verdict */
+            verdict: string;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
         };
         /**
          * Wind

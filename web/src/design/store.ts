@@ -1,5 +1,6 @@
 /** The open design: opened, edited, gone back and forth in. Assessing, saving and conflicts stand in files of their own. */
 import { defineStore } from 'pinia'
+import { computed } from 'vue'
 
 import { api, outcome, refusal, type Design } from '@/api/client'
 
@@ -134,9 +135,13 @@ export const useDesign = defineStore('design', () => {
     saving.stopRetrying()
   }
 
+  /** There is no service from the grid: nothing of it is asked for or drawn. */
+  const isOffGrid = computed(() => document.value?.site.off_grid ?? false)
+
   return {
     id: state.id,
     document,
+    isOffGrid,
     revision,
     canUndo: state.canUndo,
     canRedo: state.canRedo,

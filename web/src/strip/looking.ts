@@ -15,12 +15,19 @@ export const useLooking = defineStore('looking', () => {
   const shown = computed(() => found.value ?? newest.value)
   const isLooking = computed(() => found.value !== null)
 
-  /** Look at the same house through an outage that begins at another moment, under the weather year's sky. */
-  async function lookAt(start: string, duration_h: number): Promise<void> {
+  /**
+   * Look at the same house through an outage that begins at another moment, under the weather year's sky; with another charge
+   * where that is said.
+   */
+  async function lookAt(start: string, duration_h: number, begins_frac?: number): Promise<void> {
     if (!document.value) return
     const look = ++newestLook
     const outage = { ...document.value.outage, start, duration_h, sky_from: 'year' as const }
-    const answer = await outcome(api.POST('/api/assessments', { body: { ...document.value, outage } }))
+    const bank = {
+      ...document.value.bank,
+      ...(begins_frac === undefined ? {} : { start_soc_frac: begins_frac }),
+    }
+    const answer = await outcome(api.POST('/api/assessments', { body: { ...document.value, outage, bank } }))
     if (look !== newestLook) return
     trouble.value =
       answer.kind === 'answer' ? '' : answer.kind === 'refused' ? refusal(answer.problem) : SILENT

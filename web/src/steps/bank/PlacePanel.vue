@@ -14,7 +14,7 @@ import { asPercent, temperature } from '@/fields/units'
 
 import { PLACES } from './words'
 
-const { document, assessment } = storeToRefs(useDesign())
+const { document, assessment, isOffGrid } = storeToRefs(useDesign())
 const arrangement = computed(() => assessment.value?.arrangement)
 const degrees = computed(() => (document.value ? temperature(document.value) : '°C'))
 const cells = computed(() => {
@@ -114,7 +114,7 @@ const state = computed(() => (trouble.value ? null : lastState.value))
             {{ percent(arrangement.life.left_after_storage_frac) }}<span class="lesser">of charge left</span>
           </dd>
         </div>
-        <div>
+        <div v-if="!isOffGrid">
           <dt>Floor to full, grid charger</dt>
           <dd>{{ arrangement.life.recharge_h == null ? '–' : hours(arrangement.life.recharge_h) }}</dd>
         </div>

@@ -18,7 +18,7 @@ import SunDays from './SunDays.vue'
 import YearPanel from './YearPanel.vue'
 
 const store = useDesign()
-const { document, assessment } = storeToRefs(store)
+const { document, assessment, isOffGrid } = storeToRefs(store)
 const MOST_CONTROLLERS = 8
 const PARTS = [
   { key: 'sun', title: 'Sun' },
@@ -29,6 +29,7 @@ const PARTS = [
   { key: 'others', title: 'Other sources' },
   { key: 'stages', title: 'Set points' },
 ] as const
+const parts = computed(() => PARTS.filter((entry) => entry.key !== 'grid' || !isOffGrid.value))
 const part = ref('sun')
 const controllers = computed(() => document.value?.charging.controllers ?? [])
 
@@ -116,7 +117,7 @@ function removeController(index: number): void {
         </div>
       </dl>
     </section>
-    <TabRow v-model="part" :parts="PARTS" label="Parts of charging" />
+    <TabRow v-model="part" :parts="parts" label="Parts of charging" />
     <template v-if="part === 'sun'">
       <ControllerCard
         v-for="(controller, index) in controllers"
@@ -158,7 +159,7 @@ function removeController(index: number): void {
     <DayPanel v-else-if="part === 'day'" />
     <YearPanel v-else-if="part === 'year'" />
     <GeneratorPanel v-else-if="part === 'generator'" />
-    <GridPanel v-else-if="part === 'grid'" />
+    <GridPanel v-else-if="part === 'grid' && !isOffGrid" />
     <OthersPanel v-else-if="part === 'others'" />
     <StagesPanel v-else />
   </div>

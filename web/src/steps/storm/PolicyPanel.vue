@@ -16,7 +16,7 @@ const STARTERS = [
   { value: true, title: 'Somebody at home starts it' },
 ]
 const store = useDesign()
-const { document, assessment } = storeToRefs(store)
+const { document, assessment, isOffGrid } = storeToRefs(store)
 const generator = computed(() => document.value?.charging.generator ?? null)
 const levels = computed(() => assessment.value?.levels ?? null)
 const waiting = computed(() =>
@@ -38,6 +38,7 @@ const waiting = computed(() =>
       <QuantityField path="bank.cutoff_soc_frac" label="All cut off at" :unit="asPercent" />
       <QuantityField path="policy.return_margin_frac" label="Back above that by" :unit="asPercent" />
       <QuantityField
+        v-if="!isOffGrid"
         path="charging.grid_charger.top_up_soc_frac"
         label="Kept before storms at"
         :unit="asPercent"

@@ -18,7 +18,7 @@ import StormTimeline from './StormTimeline.vue'
 import UsualStorms from './UsualStorms.vue'
 
 const store = useDesign()
-const { document } = storeToRefs(store)
+const { document, isOffGrid } = storeToRefs(store)
 const metres = computed(() => (document.value ? elevation(document.value) : 'm'))
 
 const degrees = computed(() => (document.value ? temperature(document.value) : '°C'))
@@ -27,6 +27,10 @@ const services = [
   { value: '120', title: '120 V' },
   { value: '120/240', title: '120/240 V split phase' },
   { value: '230', title: '230 V' },
+]
+const grids = [
+  { value: false, title: 'From the grid' },
+  { value: true, title: 'None: off the grid for good' },
 ]
 const practices = [
   { value: 'north_american', title: 'North American: AWG, °F, 120/240 V' },
@@ -55,12 +59,15 @@ function setService(service: Design['site']['service']): void {
 <template>
   <div v-if="document" class="storm">
     <section>
-      <h2>Outage</h2>
+      <h2>{{ isOffGrid ? 'Dark spell' : 'Outage' }}</h2>
+      <p v-if="isOffGrid" class="alone lesser" data-test="off-grid">
+        Normal life is the outage: planned here is a spell of dark days and bad luck; Trials prove the year.
+      </p>
       <UsualStorms />
       <div class="fields">
         <StartField class="wide" />
         <QuantityField path="outage.duration_h" label="Lasts" unit="h" />
-        <QuantityField path="outage.warning_h" label="Warning before" unit="h" />
+        <QuantityField v-if="!isOffGrid" path="outage.warning_h" label="Warning before" unit="h" />
         <QuantityField path="outage.people" label="People" whole />
         <ChoiceField path="simulation.time_step_min" label="Time step" :choices="steps" />
       </div>
@@ -81,7 +88,14 @@ function setService(service: Design['site']['service']): void {
         <QuantityField path="site.record_high_c" label="Record high" :unit="degrees" empty-means="not said" />
         <ChoiceField
           class="wide"
+          path="site.off_grid"
           label="Service"
+          :choices="grids"
+          data-test="off-grid-choice"
+        />
+        <ChoiceField
+          class="wide"
+          label="House wired for"
           :value="document.site.service"
           :choices="services"
           data-test="service"
@@ -103,6 +117,10 @@ function setService(service: Design['site']['service']): void {
 </template>
 
 <style scoped>
+.alone {
+  margin: 0 0 8px;
+}
+
 .storm {
   display: grid;
   grid-template-columns: minmax(0, 1fr);

@@ -8,7 +8,7 @@ import { useAnswer } from '@/api/useAnswer'
 import { useDesign } from '@/design/store'
 
 const store = useDesign()
-const { document } = storeToRefs(store)
+const { document, isOffGrid } = storeToRefs(store)
 const asked = computed(() => {
   if (!document.value) return null
   return {
@@ -16,11 +16,16 @@ const asked = computed(() => {
     year: Number(document.value.outage.start.slice(0, 4)),
   }
 })
-const { value: storms } = useAnswer<UsualStorm[]>({
+const { value: all } = useAnswer<UsualStorm[]>({
   ask: () => asked.value && outcome(api.GET('/api/usual-storms', { params: { query: { ...asked.value } } })),
   // A text, so that an edit of anything else asks nothing.
   on: () => JSON.stringify(asked.value),
 })
+
+/** Without a grid none comes back. */
+const storms = computed(
+  () => all.value?.filter((storm) => !isOffGrid.value || !storm.grid_back.length) ?? null,
+)
 
 /** What a storm sets; who is at home and the notes stay. */
 const fieldsOf = (storm: Pick<UsualStorm, 'start' | 'duration_h' | 'warning_h' | 'days' | 'grid_back'>) => ({

@@ -25,6 +25,10 @@ watch(
   },
   { immediate: true },
 )
+// What is chosen elsewhere, by a Try or an undo, is looked at.
+watch(chosen, (kind) => {
+  if (kind) looked.value = kind
+})
 const shown = computed(
   () => advice.value?.find((entry) => entry.suit.kind === looked.value) ?? advice.value?.[0] ?? null,
 )

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The picked circuit: its breaker and wire, whether it is backed up, and what hangs on it. */
+import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import { api, outcome, type Load, type PriceInHours } from '@/api/client'
@@ -12,9 +13,11 @@ import WordsField from '@/fields/WordsField.vue'
 import { amount, count } from '@/shared/format'
 import PriceTag from '@/shared/PriceTag.vue'
 
+import { useDesign } from '@/design/store'
 import type { Panel } from './usePanel'
-import { FATES } from './words'
+import { fateWord } from './words'
 
+const { isOffGrid } = storeToRefs(useDesign())
 const props = defineProps<{ panel: Panel; id: string }>()
 const emit = defineEmits<{ removed: [] }>()
 const at = computed(() => props.panel.circuits.value.findIndex((circuit) => circuit.id === props.id))
@@ -79,14 +82,21 @@ function remove(): void {
   <section v-if="circuit" class="circuit" :aria-label="`Circuit ${circuit.name}`" data-test="circuit">
     <h2>
       Slot {{ panel.slotsOf(circuit).join(' and ') }}
-      <span v-if="state" class="fate" :class="state.fate">{{ state.why || FATES[state.fate] }}</span>
+      <span v-if="state" class="fate" :class="state.fate">{{
+        state.why || fateWord(state.fate, isOffGrid)
+      }}</span>
     </h2>
     <WordsField :path="`${path}.name`" label="Name" />
     <div class="fields">
       <QuantityField :path="`${path}.breaker_a`" label="Breaker" unit="A" />
       <ChoiceField label="Poles" :value="circuit.poles ?? 1" :choices="POLES" @change="setPoles" />
       <OptionalWords :path="`${path}.wire`" :label="`Wire, ${wire}`" placeholder="not known" :most="6" />
-      <ChoiceField :path="`${path}.backed_up`" label="Backed up" :choices="YES_NO" data-test="backed-up" />
+      <ChoiceField
+        :path="`${path}.backed_up`"
+        :label="isOffGrid ? 'Fed' : 'Backed up'"
+        :choices="YES_NO"
+        data-test="backed-up"
+      />
       <ChoiceField
         v-if="panel.stacked.value && (circuit.poles ?? 1) === 1"
         :path="`${path}.backup_leg`"
@@ -100,7 +110,11 @@ function remove(): void {
         :choices="mates"
       />
     </div>
-    <OptionalWords :path="`${path}.why`" label="Why" placeholder="why backed up, or kept on the grid" />
+    <OptionalWords
+      :path="`${path}.why`"
+      label="Why"
+      :placeholder="isOffGrid ? 'why fed, or left off' : 'why backed up, or kept on the grid'"
+    />
     <ul aria-label="What hangs on it">
       <li v-for="load in here" :key="load.id">
         {{ load.name }}
@@ -117,7 +131,9 @@ function remove(): void {
       {{ amount(circuit.breaker_a) }} A.
     </p>
     <p v-if="here.length && state?.fate !== 'dead'" class="price" data-test="circuit-price">
-      {{ circuit.backed_up ? 'Kept on the grid' : 'Backed up' }}: <PriceTag :price="price" />
+      {{
+        circuit.backed_up ? (isOffGrid ? 'Left off' : 'Kept on the grid') : isOffGrid ? 'Fed' : 'Backed up'
+      }}: <PriceTag :price="price" />
     </p>
     <v-btn size="small" color="wine" @click="remove">Take the circuit out</v-btn>
   </section>

@@ -9,9 +9,9 @@ const card = computed(() => store.assessment?.transfer.drill ?? null)
 const ways = computed(() =>
   card.value
     ? [
-        { title: 'From grid to backup', steps: card.value.to_backup },
-        { title: 'Back to the grid', steps: card.value.to_grid },
-        { title: 'Around the inverter, for service', steps: card.value.to_bypass },
+        { title: card.value.titles[0], steps: card.value.to_backup },
+        { title: card.value.titles[1], steps: card.value.to_grid },
+        { title: card.value.titles[2], steps: card.value.to_bypass },
       ].filter((way) => way.steps.length)
     : [],
 )

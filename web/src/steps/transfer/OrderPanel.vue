@@ -9,16 +9,21 @@ import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { kilowattHours, percent } from '@/shared/format'
 
-import { USES } from './words'
+import { usesOf } from './words'
 
 const store = useDesign()
-const { document, assessment } = storeToRefs(store)
+const { document, assessment, isOffGrid } = storeToRefs(store)
 const order = computed(() => assessment.value?.transfer.order ?? null)
 /** As the design has it, so that a move is seen at once. */
-const used = computed(() => document.value?.transfer?.order ?? [])
+const used = computed(() =>
+  isOffGrid.value
+    ? (order.value?.up.map((entry) => entry.use) ?? [])
+    : (document.value?.transfer?.order ?? []),
+)
+const uses = computed(() => usesOf(isOffGrid.value))
 const energy = (use: string) => order.value?.up.find((entry) => entry.use === use)?.energy_wh ?? 0
 const left = computed(() =>
-  Object.keys(USES).filter((use) => !used.value.includes(use as (typeof used.value)[number])),
+  Object.keys(uses.value).filter((use) => !used.value.includes(use as (typeof used.value)[number])),
 )
 const LOOKS = [
   { role: 'ember', dash: '' },
@@ -32,7 +37,7 @@ const series = computed<ChartSeries[]>(() =>
         { key: 'offered', title: 'offered', kind: 'area', role: 'sun', values: order.value.offered_w },
         ...order.value.up.map((entry, at) => ({
           key: entry.use,
-          title: USES[entry.use]?.title ?? entry.use,
+          title: uses.value[entry.use]?.title ?? entry.use,
           kind: 'line' as const,
           role: LOOKS[at]?.role ?? ('ink' as const),
           dash: LOOKS[at]?.dash ?? '',
@@ -69,19 +74,19 @@ function onKey(event: KeyboardEvent, at: number): void {
 <template>
   <div v-if="order" class="order" data-test="order">
     <section>
-      <h2>With the grid up</h2>
+      <h2>{{ isOffGrid ? 'On a clear day' : 'With the grid up' }}</h2>
       <ol data-test="uses">
         <li
           v-for="(use, at) in used"
           :key="use"
           :tabindex="order.may_reorder ? 0 : -1"
           :data-use="use"
-          :aria-label="`${at + 1}, ${USES[use]?.title}, ${kilowattHours(energy(use))} of a clear day${order.may_reorder ? '; Up and Down move it' : ''}`"
+          :aria-label="`${at + 1}, ${uses[use]?.title}, ${kilowattHours(energy(use))} of a clear day${order.may_reorder ? '; Up and Down move it' : ''}`"
           @keydown="onKey($event, at)"
         >
           <span class="rank figures">{{ at + 1 }}</span>
           <span class="use">
-            <b>{{ USES[use]?.title }}</b> <span class="lesser">{{ USES[use]?.meaning }}</span>
+            <b>{{ uses[use]?.title }}</b> <span class="lesser">{{ uses[use]?.meaning }}</span>
           </span>
           <ExplainedFigure figure="transfer.order" class="figures">{{
             kilowattHours(energy(use))
@@ -90,7 +95,7 @@ function onKey(event: KeyboardEvent, at: number): void {
             <button
               type="button"
               :disabled="at === 0"
-              :aria-label="`${USES[use]?.title} earlier`"
+              :aria-label="`${uses[use]?.title} earlier`"
               @click="move(at, -1)"
             >
               ↑
@@ -98,7 +103,7 @@ function onKey(event: KeyboardEvent, at: number): void {
             <button
               type="button"
               :disabled="at === used.length - 1"
-              :aria-label="`${USES[use]?.title} later`"
+              :aria-label="`${uses[use]?.title} later`"
               @click="move(at, 1)"
             >
               ↓
@@ -106,7 +111,7 @@ function onKey(event: KeyboardEvent, at: number): void {
             <button
               v-if="use !== 'loads'"
               type="button"
-              :aria-label="`Leave ${USES[use]?.title} out`"
+              :aria-label="`Leave ${uses[use]?.title} out`"
               @click="set(used.filter((other) => other !== use))"
             >
               out
@@ -122,12 +127,12 @@ function onKey(event: KeyboardEvent, at: number): void {
         Up and Down move a use.
         <template v-for="use in left" :key="use">
           <button type="button" class="add" @click="set([...used, use])">
-            Add {{ USES[use]?.title.toLowerCase() }}
+            Add {{ uses[use]?.title.toLowerCase() }}
           </button>
         </template>
       </p>
       <p v-else class="lesser">{{ order.why_not }}</p>
-      <h2>With the grid down</h2>
+      <h2>{{ isOffGrid ? 'Always' : 'With the grid down' }}</h2>
       <ol>
         <li v-for="(line, at) in order.down" :key="line">
           <span class="rank figures">{{ at + 1 }}</span><span class="use">{{ line }}</span>

@@ -3,13 +3,16 @@
  * The panel as it hangs on the wall: two columns of slots, legs two by two down the page (one column where there is one line).
  * Arrows go from slot to slot, Enter picks, B backs up or not, Alt with arrows moves a breaker; a breaker can be dragged too.
  */
+import { storeToRefs } from 'pinia'
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 
 import type { Circuit } from '@/api/client'
 
+import { useDesign } from '@/design/store'
 import type { Panel } from './usePanel'
-import { FATES } from './words'
+import { fateWord } from './words'
 
+const { isOffGrid } = storeToRefs(useDesign())
 const props = defineProps<{ panel: Panel }>()
 const picked = defineModel<string>({ required: true })
 const place = ref(1)
@@ -71,7 +74,7 @@ function described(cell: Cell): string {
     `Slot ${props.panel.slotsOf(circuit).join(' and ')}`,
     `${circuit.breaker_a} A`,
     circuit.name,
-    state?.why || FATES[state?.fate ?? ''] || '',
+    state?.why || fateWord(state?.fate, isOffGrid.value),
     loads.length ? `with ${loads.join(', ')}` : 'no load of the audit',
   ].join(', ')
 }

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 /** The panel's circuits: typed, pasted or read from a file; picked in the panel, and given their legs. */
+import { storeToRefs } from 'pinia'
 import { computed, ref } from 'vue'
 
 import { api, outcome, type CircuitEntry, type Outcome, type PanelRow, type SheetSource } from '@/api/client'
+import { useDesign } from '@/design/store'
 import TypedLine from '@/fields/TypedLine.vue'
 import { amount } from '@/shared/format'
 import WideTable from '@/shared/WideTable.vue'
@@ -13,8 +15,9 @@ import LegBars from './LegBars.vue'
 import PanelPicture from './PanelPicture.vue'
 import ScheduleDialog from './ScheduleDialog.vue'
 import { MOST_SLOTS, usePanel } from './usePanel'
-import { FATES } from './words'
+import { fateWord } from './words'
 
+const { isOffGrid } = storeToRefs(useDesign())
 const panel = usePanel()
 const { document, circuits, houseLoads } = panel
 const picked = ref('')
@@ -125,7 +128,9 @@ function take(rows: PanelRow[]): void {
                 <td class="number">{{ amount(row.circuit.breaker_a) }} A</td>
                 <td class="number">{{ amount(row.state.running_w) }}</td>
                 <td>{{ row.state.slots.join(', ') }}</td>
-                <td :class="{ dead: row.state.fate === 'dead' }">{{ FATES[row.state.fate] }}</td>
+                <td :class="{ dead: row.state.fate === 'dead' }">
+                  {{ fateWord(row.state.fate, isOffGrid) }}
+                </td>
               </tr>
             </tbody>
           </table>

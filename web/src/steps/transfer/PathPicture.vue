@@ -1,8 +1,10 @@
 <script setup lang="ts">
 /** The power path in one position: closed contacts joined, open ones lifted, and on each node what it lives on, in words. */
+import { storeToRefs } from 'pinia'
 import { computed, ref, watch } from 'vue'
 
 import type { PowerPath } from '@/api/client'
+import { useDesign } from '@/design/store'
 
 const props = defineProps<{ path: PowerPath; small?: boolean }>()
 const shown = ref(0)
@@ -20,11 +22,9 @@ const box = computed(() => {
   return { top, height: Math.max(...heights) + 9 - top }
 })
 const live = (key: string) => position.value?.live[key] ?? ''
-const WORDS: Record<string, string> = {
-  grid: 'live: grid',
-  backup: 'live: backup',
-  generator: 'live: generator',
-}
+const { isOffGrid } = storeToRefs(useDesign())
+/** A supply by name; without a grid nothing is a backup. */
+const named = (supply: string) => (isOffGrid.value && supply === 'backup' ? 'inverter' : supply)
 
 interface Drawn {
   key: string
@@ -107,7 +107,7 @@ const told = computed(() => {
   const names = closed.map((contact) => contact.label).join(', ')
   const alive = props.path.nodes
     .filter((node) => live(node.key) && !['grid', 'source', 'generator'].includes(node.key))
-    .map((node) => `${node.label} on ${live(node.key)}`)
+    .map((node) => `${node.label} on ${named(live(node.key))}`)
   const dead = props.path.nodes.filter((node) => !live(node.key)).map((node) => node.label)
   return [
     `Closed: ${names || 'nothing'}.`,
@@ -142,7 +142,7 @@ function onKey(event: KeyboardEvent): void {
         :data-test="`position-${entry.name}`"
         @click="shown = index"
       >
-        {{ entry.name }}
+        {{ named(entry.name) }}
       </button>
     </div>
     <svg :viewBox="`-2 ${box.top} 104 ${box.height}`" role="img" :aria-label="told">
@@ -172,7 +172,7 @@ function onKey(event: KeyboardEvent): void {
         />
         <text :x="node.x" :y="node.y - 0.8" text-anchor="middle" class="name">{{ node.label }}</text>
         <text :x="node.x" :y="node.y + 3.2" text-anchor="middle" class="state">
-          {{ standsBy(node.key) ? 'stands by' : (WORDS[live(node.key)] ?? 'dead') }}
+          {{ standsBy(node.key) ? 'stands by' : live(node.key) ? `live: ${named(live(node.key))}` : 'dead' }}
         </text>
       </g>
     </svg>

@@ -12,8 +12,9 @@ import DevicePanel from './DevicePanel.vue'
 import DrillPanel from './DrillPanel.vue'
 import OrderPanel from './OrderPanel.vue'
 import PanelTab from './PanelTab.vue'
+import { fateWord } from './words'
 
-const { document, assessment, problems } = storeToRefs(useDesign())
+const { document, assessment, problems, isOffGrid } = storeToRefs(useDesign())
 const PARTS = [
   { key: 'arrangement', title: 'Arrangement' },
   { key: 'device', title: 'Device and bonds' },
@@ -26,6 +27,7 @@ const report = computed(() => assessment.value?.transfer ?? null)
 const carried = computed(() => report.value?.loads.filter((load) => load.fate === 'carried') ?? [])
 const dead = computed(() => report.value?.loads.filter((load) => load.fate === 'dead') ?? [])
 const onGrid = computed(() => report.value?.loads.filter((load) => load.fate === 'on_grid') ?? [])
+const leftOut = computed(() => fateWord('on_grid', isOffGrid.value))
 const names = (loads: readonly { name: string }[]) =>
   loads
     .slice(0, 2)
@@ -52,7 +54,11 @@ const restarts = computed(() => report.value?.rides.filter((ride) => !ride.rides
         <dd data-test="carried">
           {{ carried.length }} of {{ report.loads.length }} AC loads
           <span class="lesser">{{
-            onGrid.length ? `on the grid: ${names(onGrid)}` : 'none left on the grid'
+            onGrid.length
+              ? `${leftOut}: ${names(onGrid)}`
+              : isOffGrid
+                ? 'none left off'
+                : 'none left on the grid'
           }}</span>
         </dd>
       </div>

@@ -30,11 +30,24 @@ export const THROTTLES = [
   { value: 'blocks', title: 'in parts' },
   { value: 'none', title: 'not at all' },
 ] as const
-export const USES: Record<string, { title: string; meaning: string }> = {
+type Words = Record<string, { title: string; meaning: string }>
+const ON_GRID_USES: Words = {
   loads: { title: 'Backed-up loads', meaning: 'what hangs on the backed-up circuits' },
   bank: { title: 'Bank', meaning: 'up to its charge limit, until it is full' },
   house: { title: 'Rest of the house', meaning: 'circuits kept on the grid' },
   export: { title: 'Export', meaning: 'whatever is left, where the utility allows it' },
 }
-/** What becomes of a circuit or load. */
-export const FATES: Record<string, string> = { carried: 'carried', on_grid: 'on the grid', dead: 'dead' }
+const ALONE_USES: Words = {
+  ...ON_GRID_USES,
+  loads: { title: 'The house', meaning: 'what hangs on its circuits' },
+}
+
+/** What takes the energy, by key. */
+export const usesOf = (isOffGrid: boolean): Words => (isOffGrid ? ALONE_USES : ON_GRID_USES)
+
+const FATES: Record<string, string> = { carried: 'carried', on_grid: 'on the grid', dead: 'dead' }
+
+/** What becomes of a circuit or load, in a word. */
+export function fateWord(fate: string | undefined, isOffGrid: boolean): string {
+  return isOffGrid && fate === 'on_grid' ? 'left off' : (FATES[fate ?? ''] ?? '')
+}

@@ -14,16 +14,19 @@ import CarriedMap from './CarriedMap.vue'
 import EnduranceCurve from './EnduranceCurve.vue'
 import FailureLadder from './FailureLadder.vue'
 import KitsPanel from './kits/KitsPanel.vue'
+import OffGridFacts from './OffGridFacts.vue'
+import OffGridYear from './OffGridYear.vue'
 import OneMoreTable from './OneMoreTable.vue'
 import RecordPanel from './RecordPanel.vue'
 import { useTrials } from './trials'
 import { lengthText, type Whom } from './words'
 import WorstStarts from './WorstStarts.vue'
 
-const { document } = storeToRefs(useDesign())
+const { document, isOffGrid } = storeToRefs(useDesign())
 const store = useTrials()
 const { trials, reach } = storeToRefs(store)
-const PARTS = [
+const YEAR = { key: 'year', title: 'The year' }
+const OF_STARTS = [
   { key: 'map', title: 'By month' },
   { key: 'curve', title: 'How long it lasts' },
   { key: 'worst', title: 'Worst starts' },
@@ -40,9 +43,22 @@ const WHOM = [
   { value: 'keep', title: 'Life and Keep' },
   { value: 'life', title: 'Life alone' },
 ]
-const part = ref('map')
+/** Without a grid there are no outages of it to write down. */
+const parts = computed(() =>
+  trials.value?.year ? [YEAR, ...OF_STARTS.filter((entry) => entry.key !== 'record')] : OF_STARTS,
+)
+const chosen = ref(isOffGrid.value ? 'year' : 'map')
+const part = computed({
+  get: () =>
+    parts.value.some((entry) => entry.key === chosen.value) ? chosen.value : (parts.value[0]?.key ?? 'map'),
+  set: (key) => (chosen.value = key),
+})
 const whom = ref<Whom>('keep')
 
+const weather = computed(() => {
+  const km = trials.value?.distance_km ?? 0
+  return `${trials.value?.year_name ?? ''}, ${km ? `${count(km)} km away` : 'at the site'}`
+})
 const longest_h = computed(() => trials.value?.lengths_h.at(-1) ?? 0)
 /** Beyond the longest outage nothing is known. */
 const lasting = (time_h: number) =>
@@ -54,9 +70,10 @@ const lasting = (time_h: number) =>
     <AskedAnew :answer="store" :has="trials !== null" :variant="reach" doing="Living through the year" />
     <template v-if="trials">
       <p class="verdict" data-test="verdict">
-        {{ unbroken(trials.verdict) }}
+        {{ unbroken(part === 'year' && trials.year ? trials.year.verdict : trials.verdict) }}
       </p>
-      <dl class="facts" data-test="trial-facts">
+      <OffGridFacts v-if="part === 'year' && trials.year" :year="trials.year" />
+      <dl v-else class="facts" data-test="trial-facts">
         <div>
           <dt>Carried, {{ lengthText(trials.planned_h) }}, {{ count(trials.starts) }} starts</dt>
           <dd>
@@ -104,10 +121,10 @@ const lasting = (time_h: number) =>
           </dd>
         </div>
       </dl>
-      <p v-if="document.outage.grid_back?.length" class="lesser" data-test="with-grid">
+      <p v-if="document.outage.grid_back?.length && !isOffGrid" class="lesser" data-test="with-grid">
         In every outage lived here the grid is back at the hours of the Storm page, counted from its start.
       </p>
-      <TabRow v-model="part" :parts="PARTS" label="Trials" />
+      <TabRow v-model="part" :parts="parts" label="Trials" />
       <div v-show="part === 'map' || part === 'curve'" class="choices">
         <ChoiceField
           label="Who is carried"
@@ -124,7 +141,8 @@ const lasting = (time_h: number) =>
           @change="reach = $event as typeof reach"
         />
       </div>
-      <CarriedMap v-if="part === 'map'" :trials="trials" :whom="whom" />
+      <OffGridYear v-if="part === 'year' && trials.year" :year="trials.year" :weather="weather" />
+      <CarriedMap v-else-if="part === 'map'" :trials="trials" :whom="whom" />
       <EnduranceCurve v-else-if="part === 'curve'" :trials="trials" :whom="whom" />
       <WorstStarts v-else-if="part === 'worst'" :trials="trials" />
       <FailureLadder v-else-if="part === 'failures'" />

@@ -15,10 +15,15 @@ export const useTrials = defineStore('trials', () => {
   const trials = computed(() => proof.value.value?.trials ?? null)
   /** What is to be said about the design as it stands; none while that is not known. */
   const findings = computed(() => (proof.isCurrent.value ? (proof.value.value?.findings ?? null) : null))
-  /** For the rail: the share of starts carried; of an earlier state of the design it is said so. */
+  /** For the rail: the share of starts carried, off the grid the dark days; of an earlier state of the design it is said so. */
   const told = computed(() => {
     if (!trials.value) return '–'
-    const share = sharePercent(trials.value.keep_frac)
+    const year = trials.value.year
+    const share = year
+      ? year.dark_days
+        ? `dark ${year.dark_days} d`
+        : 'all year'
+      : sharePercent(trials.value.keep_frac)
     return proof.isCurrent.value ? share : `was ${share}`
   })
   const { isCurrent, isBusy, trouble, ask } = proof
