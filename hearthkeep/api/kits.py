@@ -4,45 +4,29 @@ from __future__ import annotations
 
 import json
 import uuid
-from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, HTTPException, Path, Request
+from fastapi import APIRouter, HTTPException, Path, Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
 from hearthkeep.api.bodies import RANGES_BODY, Helpers, Ranges
 from hearthkeep.api.designs import Repository
+from hearthkeep.api.jobs import JobState, Kept, begin, newest_of, state_of
 from hearthkeep.api.library import Repository as Units
 from hearthkeep.core.kits import MOST_KITS, KitRanges, KitReport
-from hearthkeep.engine import engine_version
-from hearthkeep.jobs import JobQueue, OwnWorker
-from hearthkeep.store import Designs, Job, Jobs, UnitKind
-from hearthkeep.workers import tasks
+from hearthkeep.store import Job, UnitKind
+from hearthkeep.workers import long_tasks
 
 router = APIRouter(tags=["kits"])
 KIND = "kits"
 KitNumber = Annotated[int, Path(ge=0, lt=MOST_KITS)]
 
 
-class KitSearch(BaseModel):
-    """One search as it stands."""
+class KitSearch(JobState):
+    """One search as it stands; its answers are kits."""
 
-    id: uuid.UUID
-    design_id: uuid.UUID
-    #: Of the design that it was asked of, and whether that or the engine has moved on since.
-    revision: int
-    is_stale: bool
     ranges: KitRanges
-    asked_at: datetime
-    #: Kits in all and worked out so far, and what is left of them at the pace of the last seconds [s].
-    total: int
-    done: int
-    remaining_s: float | None
-    is_live: bool
-    cancelled: bool
-    #: Why it could not be finished; empty where it could.
-    fault: str
 
 
 class KitSearchFound(BaseModel):
@@ -59,80 +43,36 @@ class NewKitDesign(BaseModel):
     name: str
 
 
-def _jobs_of(request: Request) -> Jobs:
-    jobs: Jobs = request.app.state.jobs
-    return jobs
-
-
-Kept = Annotated[Jobs, Depends(_jobs_of)]
-
-
 def _search(job: Job) -> KitSearch:
-    return KitSearch(
-        id=job.id,
-        design_id=job.design_id,
-        revision=job.revision,
-        is_stale=job.is_stale(engine_version()),
-        ranges=KitRanges.model_validate_json(json.dumps(job.question)),
-        asked_at=job.asked_at,
-        total=job.total,
-        done=job.done,
-        remaining_s=job.remaining_s,
-        is_live=job.is_live,
-        cancelled=job.cancelled,
-        fault=job.fault,
-    )
-
-
-async def _newest(designs: Designs, design_id: uuid.UUID) -> tuple[int, bytes]:
-    """A design's newest revision and its document."""
-    stored = await run_in_threadpool(designs.get, design_id)
-    if stored.deleted_at is not None:
-        raise HTTPException(409, "The design is deleted; restore it first.")
-    return stored.revision, stored.document.model_dump_json().encode()
+    return KitSearch(**state_of(job), ranges=KitRanges.model_validate_json(json.dumps(job.question)))
 
 
 @router.post("/api/designs/{design_id}/kit-searches/plan", openapi_extra=RANGES_BODY)
-async def plan_search(design_id: uuid.UUID, ranges: Ranges, designs: Repository, workers: Helpers) -> tasks.KitsPlanned:
+async def plan_search(
+    design_id: uuid.UUID, ranges: Ranges, designs: Repository, workers: Helpers
+) -> long_tasks.KitsPlanned:
     """How many kits a search of the design as it is saved would have, and what is left out; nothing is stored."""
-    _, document = await _newest(designs, design_id)
-    return await workers.run(tasks.kits_planned, document, ranges.model_dump_json().encode())
+    _, document = await newest_of(designs, design_id)
+    return await workers.run(long_tasks.kits_planned, document, ranges.model_dump_json().encode())
 
 
 @router.get("/api/designs/{design_id}/kit-searches/usual")
 async def usual_search(design_id: uuid.UUID, designs: Repository, library: Units, workers: Helpers) -> KitRanges:
     """The ranges a first search of the design begins with, out of the library's units."""
-    _, document = await _newest(designs, design_id)
+    _, document = await newest_of(designs, design_id)
     units = await run_in_threadpool(lambda: [library.everything(kind) for kind in UnitKind])
-    return await workers.run(tasks.kits_usual, document, dict(zip(UnitKind, units, strict=True)))
+    return await workers.run(long_tasks.kits_usual, document, dict(zip(UnitKind, units, strict=True)))
 
 
 @router.post("/api/designs/{design_id}/kit-searches", status_code=201, openapi_extra=RANGES_BODY)
 async def ask_search(
-    design_id: uuid.UUID, ranges: Ranges, designs: Repository, workers: Helpers, jobs: Kept, request: Request
+    design_id: uuid.UUID, ranges: Ranges, designs: Repository, workers: Helpers, request: Request
 ) -> KitSearch:
     """Begin a search of the design as it is saved."""
-    revision, document = await _newest(designs, design_id)
-    planned = await workers.run(tasks.kits_planned, document, ranges.model_dump_json().encode())
-    queue: JobQueue = request.app.state.queue
-
-    def ask() -> Job:
-        job = jobs.ask(
-            design_id,
-            revision,
-            engine=engine_version(),
-            kind=KIND,
-            question=ranges.model_dump(mode="json"),
-            total=planned.kits,
-        )
-        queue.put(job)
-        return job
-
-    job = await run_in_threadpool(ask)
-    worker: OwnWorker | None = request.app.state.own_worker
-    if worker is not None:
-        await run_in_threadpool(worker.wake)
-    return _search(job)
+    revision, document = await newest_of(designs, design_id)
+    planned = await workers.run(long_tasks.kits_planned, document, ranges.model_dump_json().encode())
+    question = ranges.model_dump(mode="json")
+    return _search(await begin(request, design_id, revision, kind=KIND, question=question, total=planned.kits))
 
 
 @router.get("/api/designs/{design_id}/kit-searches")
@@ -146,7 +86,7 @@ async def look_at_search(search_id: uuid.UUID, jobs: Kept, workers: Helpers) -> 
     """A search and its kits so far."""
     job = await run_in_threadpool(jobs.get, search_id)
     answers = await run_in_threadpool(jobs.answers, search_id)
-    report = await workers.run(tasks.kits_reported, json.dumps(job.question).encode(), list(answers))
+    report = await workers.run(long_tasks.kits_reported, json.dumps(job.question).encode(), list(answers))
     return KitSearchFound(search=_search(job), report=report)
 
 
@@ -177,6 +117,6 @@ async def make_design(
     if number >= job.total:
         raise HTTPException(404, f"The search has {job.total:,} kits; there is no kit {number}.")
     document = (await run_in_threadpool(jobs.document, job)).encode()
-    checked = await workers.run(tasks.kit_made, document, json.dumps(job.question).encode(), number)
+    checked = await workers.run(long_tasks.kit_made, document, json.dumps(job.question).encode(), number)
     made = await run_in_threadpool(designs.create, checked)
     return NewKitDesign(id=made.id, name=checked.name)

@@ -24,7 +24,7 @@ from hearthkeep.store import (
     NothingToUndoError,
     StaleRevisionError,
 )
-from hearthkeep.workers import FileTooHeavyError, WorkLostError, tasks
+from hearthkeep.workers import FileTooHeavyError, WorkLostError, long_tasks
 
 #: Requests larger than this are refused, by their announced length before they are read [bytes].
 MAX_REQUEST_BYTES = 1_000_000
@@ -78,7 +78,7 @@ KNOWN: dict[type[HearthKeepError], int] = {
     DatabaseAwayError: 503,
     FileTooHeavyError: 422,
     WorkLostError: 503,
-    tasks.WeatherGoneError: 409,
+    long_tasks.WeatherGoneError: 409,
 }
 
 

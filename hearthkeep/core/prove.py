@@ -24,6 +24,10 @@ def prove(design: Design, year: WeatherYear | None = None, *, reach: Reach = Rea
 
     :param year: the weather year of the site; without it the made-up one is taken.
     """
-    found = trials(design, year, reach=reach)
+    return proof_of(design, trials(design, year, reach=reach))
+
+
+def proof_of(design: Design, found: Trials) -> Proof:
+    """A design's trials with what is to be said about them."""
     proved = Proved(design=design, trials=found)
     return Proof(trials=found, findings=tuple(finding for check in TRIAL_CHECKS for finding in check(proved)))

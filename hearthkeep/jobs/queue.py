@@ -24,7 +24,8 @@ from hearthkeep.store import ClusterError, DatabaseAwayError, Job, Jobs, direct
 SCHEMA = "queue"
 #: The one task: answer some of a job's numbers.
 TASK = "answer_part"
-#: Numbers of a part. At a tenth of a second each, a part takes one or two seconds.
+#: Numbers of a part of a kit search: at a tenth of a second each, a part takes one or two seconds. Those of other kinds take
+#: that long each.
 PART = 16
 #: A worker that has not been heard of for this long is dead, and its parts are given to others [s].
 SILENT_S, HEARTBEAT_S = 6.0, 1.5
@@ -106,9 +107,10 @@ class JobQueue:
     def put(self, job: Job) -> None:
         """Queue every part of a job that lacks answers. A part queued twice is done once: the second finds nothing missing."""
         missing = self._jobs.missing(job.id, 0, job.total)
+        part = PART if job.kind == "kits" else 1
         wanted: list[dict[str, str | int]] = [
-            {"job_id": str(job.id), "first": first, "count": min(PART, job.total - first)}
-            for first in sorted({number - number % PART for number in missing})
+            {"job_id": str(job.id), "first": first, "count": min(part, job.total - first)}
+            for first in sorted({number - number % part for number in missing})
         ]
         if not wanted:
             return

@@ -30,7 +30,7 @@ from hearthkeep.jobs.queue import (
     queue_name,
 )
 from hearthkeep.store import DatabaseAwayError, Jobs, engine_for
-from hearthkeep.workers import Workers, tasks
+from hearthkeep.workers import Workers, long_tasks
 
 #: A cancelled job is noticed within this, and answers are kept as often [s].
 LOOK_EVERY_S = 0.4
@@ -223,4 +223,7 @@ class Worker:
 
 
 #: By kind of job: the task that answers one number, from the document's bytes, the question's and the number.
-ANSWERS: dict[str, Callable[[bytes, bytes, int], bytes]] = {"kits": tasks.kit_answered}
+ANSWERS: dict[str, Callable[[bytes, bytes, int], bytes]] = {
+    "kits": long_tasks.kit_answered,
+    **{trial.value: long_tasks.piece_answered for trial in long_tasks.Trial},
+}

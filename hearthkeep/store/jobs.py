@@ -16,8 +16,8 @@ from hearthkeep.store.database import transaction
 from hearthkeep.store.errors import NotFoundError
 from hearthkeep.store.models import DesignRow, JobAnswerRow, JobRow, RevisionRow
 
-#: So many jobs of a design are kept; the oldest that have ended make room.
-MOST_KEPT = 20
+#: So many jobs of a design and kind are kept; the oldest that have ended make room. Answers of a trial's year are large.
+MOST_KEPT, MOST_TRIALS_KEPT = 20, 4
 #: The pace of the last so many seconds says how long the rest takes [s].
 PACE_S = 15.0
 
@@ -79,7 +79,7 @@ class Jobs:
                 select(JobRow.id)
                 .where(JobRow.design_id == design_id, JobRow.kind == kind)
                 .order_by(JobRow.asked_at.desc(), JobRow.id)
-                .offset(MOST_KEPT)
+                .offset(MOST_TRIALS_KEPT if kind == "trials" else MOST_KEPT)
             )
             session.execute(delete(JobRow).where(JobRow.id.in_(old), JobRow.ended_at.is_not(None)))
             return _job(session, row.id)

@@ -6,10 +6,8 @@ Each task raises InputError for a document that cannot be used, as the reader of
 from __future__ import annotations
 
 import gc
-from collections import Counter
 from dataclasses import dataclass
 from datetime import datetime
-from functools import lru_cache
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -18,35 +16,21 @@ from sqlalchemy import URL, make_url
 from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.bank import RestState, rest_state
 from hearthkeep.core.checks import Severity
-from hearthkeep.core.design import Design, LibraryBattery, LibraryInverter, LibraryModule, Load, Practice, read_design
-from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
+from hearthkeep.core.design import Design, LibraryInverter, Load, Practice, read_design
+from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.kits import (
     KitAnswer,
-    KitPlan,
-    KitRanges,
-    KitReport,
-    LeftOut,
-    answer_of,
-    kits_of,
-    kitted_design,
-    read_ranges,
-    report_of,
-    stops_of,
-    usual_ranges,
 )
 from hearthkeep.core.numbers import commas_of
 from hearthkeep.core.outage import prepare
-from hearthkeep.core.prove import Proof, prove
+from hearthkeep.core.prove import Proof
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.transfer import Balance, balance
 from hearthkeep.core.trials import (
     Failures,
     OneMoreOfEach,
-    Reach,
     Reliability,
-    one_more_of_each,
     reliability,
-    single_failures,
 )
 from hearthkeep.core.whatif import (
     Advice,
@@ -86,7 +70,7 @@ from hearthkeep.exchange import (
     write_workbook,
     write_xlsx,
 )
-from hearthkeep.store import MODELS, SHEETS, Checked, Summary, Unit, UnitKind, WeatherYears, engine_for
+from hearthkeep.store import MODELS, SHEETS, Checked, Summary, UnitKind, WeatherYears, engine_for
 
 _ASSESSMENT = TypeAdapter(Assessment)
 _RATION = TypeAdapter(RationPlan)
@@ -118,7 +102,7 @@ def begin(url: str) -> None:
     gc.freeze()
 
 
-def _year_of(document: Design) -> WeatherYear | None:
+def stored_year_of(document: Design) -> WeatherYear | None:
     """The weather year a design names; none where it names none or it is not stored."""
     return None if _years is None else _years.find(document.site.weather_year)
 
@@ -143,7 +127,7 @@ def assess_document(body: bytes) -> Assessed:
     """Assess a document."""
     document = read_design(body)
     # Written at once: validating our own values again would cost more than computing them.
-    return Assessed(Checked.of(document), _ASSESSMENT.dump_json(assess(document, _year_of(document))))
+    return Assessed(Checked.of(document), _ASSESSMENT.dump_json(assess(document, stored_year_of(document))))
 
 
 def summarise(values: dict[str, Any], weather_year: str | None) -> tuple[Summary | None, str]:
@@ -190,49 +174,31 @@ def ledger_as_xlsx(body: bytes) -> bytes:
 def generators(body: bytes) -> bytes:
     """The generator as it is, sized to charge, and sized to carry the house."""
     document = read_design(body)
-    return _CHOICES.dump_json(tuple(generator_choices(document, _year_of(document))))
+    return _CHOICES.dump_json(tuple(generator_choices(document, stored_year_of(document))))
 
 
 def year_on_arrays(body: bytes) -> bytes:
     """The design's arrays and house in its weather year."""
     document = read_design(body)
-    return _SUN_YEAR.dump_json(sun_year(document, _year_of(document)))
-
-
-def tried(body: bytes, reach: Reach) -> bytes:
-    """The design against an outage from every hour of its weather year."""
-    document = read_design(body)
-    return _PROOF.dump_json(prove(document, _year_of(document), reach=reach))
-
-
-def failed(body: bytes) -> bytes:
-    """The design with one thing wrong, for each that may be."""
-    document = read_design(body)
-    return _FAILURES.dump_json(single_failures(document, _year_of(document)))
-
-
-def with_one_more(body: bytes) -> bytes:
-    """The design with one more of each part."""
-    document = read_design(body)
-    return _ONE_MORE.dump_json(one_more_of_each(document, _year_of(document)))
+    return _SUN_YEAR.dump_json(sun_year(document, stored_year_of(document)))
 
 
 def recorded(body: bytes) -> bytes:
     """The past outages with this design."""
     document = read_design(body)
-    return _RELIABILITY.dump_json(reliability(document, _year_of(document)))
+    return _RELIABILITY.dump_json(reliability(document, stored_year_of(document)))
 
 
 def rationed(body: bytes) -> bytes:
     """The schedule of the loads that makes it last."""
     document = read_design(body)
-    return _RATION.dump_json(ration(prepare(document, _year_of(document))))
+    return _RATION.dump_json(ration(prepare(document, stored_year_of(document))))
 
 
 def ranked(body: bytes, units: list[LibraryInverter], most: int) -> bytes:
     """Inverters in the place of the design's, best first."""
     document = read_design(body)
-    return _RANKED.dump_json(tuple(rank_inverters(document, units, _year_of(document))[:most]))
+    return _RANKED.dump_json(tuple(rank_inverters(document, units, stored_year_of(document))[:most]))
 
 
 def rest(body: bytes, rest_v: float) -> bytes:
@@ -245,13 +211,13 @@ def priced(design: Design, load_id: str, replacement: Load | None) -> bytes:
     ids = [load.id for load in design.loads]
     if load_id not in ids:
         raise InputError((FieldProblem(field="load_id", value=repr(load_id), accepted="must be the id of a load"),))
-    return _PRICES.dump_json(load_prices(design, ids.index(load_id), replacement, _year_of(design)))
+    return _PRICES.dump_json(load_prices(design, ids.index(load_id), replacement, stored_year_of(design)))
 
 
 def advice(body: bytes) -> bytes:
     """Every arrangement in the place of the design's, best first."""
     document = read_design(body)
-    return _ADVICE.dump_json(advise(document, _year_of(document)))
+    return _ADVICE.dump_json(advise(document, stored_year_of(document)))
 
 
 def circuit_priced(design: Design, circuit_id: str) -> bytes:
@@ -260,7 +226,7 @@ def circuit_priced(design: Design, circuit_id: str) -> bytes:
     if circuit_id not in ids:
         accepted = "must be the id of a circuit"
         raise InputError((FieldProblem(field="circuit_id", value=repr(circuit_id), accepted=accepted),))
-    return _PRICE.dump_json(circuit_price(design, ids.index(circuit_id), _year_of(design)))
+    return _PRICE.dump_json(circuit_price(design, ids.index(circuit_id), stored_year_of(design)))
 
 
 def balanced(body: bytes) -> bytes:
@@ -282,7 +248,7 @@ def schedule_as_xlsx(body: bytes) -> bytes:
 
 
 def _wiring_of(design: Design) -> WiringSheet:
-    year = _year_of(design)
+    year = stored_year_of(design)
     return wiring_sheet(design, year_low_c=None if year is None else float(year.air_c.min()))
 
 
@@ -313,82 +279,6 @@ def one_line_drawn(body: bytes) -> bytes:
         title=f"{design.name}: one-line diagram",
         note="A plan, not a permit: wiring to a house is for a licensed electrician, by the code in force.",
     )
-
-
-# --- kit searches
-
-
-@dataclass(frozen=True, slots=True)
-class KitsPlanned:
-    """How many kits a search has, what is left out and why, and what was assumed."""
-
-    kits: int
-    left_out: tuple[LeftOut, ...]
-    assumed: tuple[str, ...]
-
-
-class WeatherGoneError(HearthKeepError):
-    """The weather year that a search was asked with is no longer stored."""
-
-    code, title = "WEATHER_GONE", "The weather year is gone"
-    fix = "Take the year in again on the Charging page, then search once more."
-
-
-def _year_asked_for(document: Design) -> WeatherYear | None:
-    """The weather year a design names; a search must not go on with another than the one it began with."""
-    found = _year_of(document)
-    if found is None and document.site.weather_year is not None:
-        raise WeatherGoneError(f"The weather year {document.site.weather_year} that the design names is not stored.")
-    return found
-
-
-@lru_cache(maxsize=4)
-def _search_of(body: bytes, asked: bytes) -> tuple[Design, KitRanges, KitPlan]:
-    """A design, what is asked, and the kits of it: kept, since a search asks for each kit alone."""
-    design, ranges = read_design(body), read_ranges(asked)
-    year = _year_asked_for(design)
-    return design, ranges, kits_of(design, ranges, year_low_c=None if year is None else float(year.air_c.min()))
-
-
-@lru_cache(maxsize=4)
-def _stops_of(body: bytes) -> Counter[str]:
-    design = read_design(body)
-    return stops_of(design, _year_asked_for(design))
-
-
-def kits_usual(body: bytes, library: dict[UnitKind, tuple[Unit, ...]]) -> KitRanges:
-    """The ranges a first search begins with."""
-    return usual_ranges(
-        read_design(body),
-        [unit for unit in library[UnitKind.BATTERY] if isinstance(unit, LibraryBattery)],
-        [unit for unit in library[UnitKind.INVERTER] if isinstance(unit, LibraryInverter)],
-        [unit for unit in library[UnitKind.MODULE] if isinstance(unit, LibraryModule)],
-    )
-
-
-def kits_planned(body: bytes, asked: bytes) -> KitsPlanned:
-    """How many kits a search has, and what is left out of it."""
-    _, _, plan = _search_of(body, asked)
-    return KitsPlanned(kits=len(plan.kits), left_out=plan.left_out, assumed=plan.assumed)
-
-
-def kit_answered(body: bytes, asked: bytes, number: int) -> bytes:
-    """One kit of a search lived through."""
-    design, ranges, plan = _search_of(body, asked)
-    answer = answer_of(plan.kits[number], design, ranges.target, _stops_of(body), _year_asked_for(design))
-    return _KIT_ANSWER.dump_json(answer)
-
-
-def kits_reported(asked: bytes, answers: list[dict[str, Any]]) -> KitReport:
-    """The kits found so far, rated."""
-    target = read_ranges(asked).target
-    return report_of(_KIT_ANSWERS.validate_python(answers), target)
-
-
-def kit_made(body: bytes, asked: bytes, number: int) -> Checked:
-    """The design with one kit of a search."""
-    design, _, plan = _search_of(body, asked)
-    return Checked.of(kitted_design(plan.kits[number], design))
 
 
 # --- foreign files, each in a process with limits

@@ -5,7 +5,7 @@ import json
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.test_looks import HILL_HOUSE
+from tests.browser.test_looks import HILL_HOUSE, LONG_S
 from tests.support.live import BrowserTest
 
 
@@ -40,9 +40,9 @@ class TheYear(BrowserTest):
         alone["charging"]["generator"] = None
         design_id = self.fresh("trials", **alone)
         document = self.app.ask("GET", f"api/designs/{design_id}")["document"]
-        year = self.app.ask("POST", "api/trials", document)["trials"]["year"]
+        year = self.app.ask("POST", "api/trials?wait=true", document)["trials"]["year"]
         self.assertGreater(year["dark_days"], 5)
-        facts = self.the("[data-test=year-facts]")
+        facts = self.until(lambda: self.maybe("[data-test=year-facts]"), within_s=LONG_S)
         self.assertIn(str(year["dark_days"]), facts.text)
         self.assertIn(f"dark {year['dark_days']} d", self.the("nav").text)
         december = self.driver.find_elements(By.CSS_SELECTOR, "[data-test=year-months] tbody tr")[11].text.split()
@@ -69,7 +69,7 @@ class TheYear(BrowserTest):
 
     def test_it_explains_its_figures_and_knows_no_past_outages(self):
         self.fresh("trials", **HILL_HOUSE)
-        self.the("[data-test=year-facts]")
+        self.until(lambda: self.maybe("[data-test=year-facts]"), within_s=LONG_S)
         titles = [tab.text for tab in self.driver.find_elements(By.CSS_SELECTOR, "[role=tab]")]
         self.assertEqual(titles[0], "The year")
         self.assertNotIn("Past outages", titles)

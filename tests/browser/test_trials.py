@@ -8,6 +8,7 @@ from selenium.webdriver.common.keys import Keys
 
 from hearthkeep.core.design import read_design
 from hearthkeep.core.trials import one_more_of_each, single_failures, trials
+from tests.browser.test_looks import LONG_S
 from tests.support.live import BrowserTest
 
 #: What a save gives the browser, instead of a file: its name and its text.
@@ -17,13 +18,15 @@ CATCH = (
 )
 
 
-class OverTheYear(BrowserTest):
+class TrialsTest(BrowserTest):
+    def all(self, selector):
+        return self.driver.find_elements(By.CSS_SELECTOR, selector)
+
+
+class OverTheYear(TrialsTest):
     def shown(self):
         self.until(lambda: self.all("[data-test=share]"))
         return float(self.the("[data-test=share]").get_attribute("data-share"))
-
-    def all(self, selector):
-        return self.driver.find_elements(By.CSS_SELECTOR, selector)
 
     def test_the_map_is_read_by_keys_and_its_picture_and_numbers_are_saved(self):
         self.fresh("trials")
@@ -110,3 +113,42 @@ class OverTheYear(BrowserTest):
         self.the("[data-test=has-utility]").click()
         self.until(lambda: len(self.the("[data-test=indices]").find_elements(By.CSS_SELECTOR, "thead th")) == 5)
         self.until(lambda: "1.20" in self.the("[data-test=indices]").text)
+
+
+class LongTrials(TrialsTest):
+    def test_failures_that_take_long_are_followed_left_and_found_again(self):
+        # Sixty loads of which three wait for the sun, and a generator: every window of hours is a house of its own.
+        rows = [
+            {**self.birchrow["loads"][at % 11], "id": f"l{at}", "name": f"load {at}", "link": None} for at in range(60)
+        ]
+        for row in rows:
+            row["running_w"] = 1.0 + row["running_w"] / 60
+            row["start_w"], row["known"], row["start_known"], row["circuit"] = None, None, None, None
+        for row in rows[:3]:
+            row["flexible_h"] = 2
+        generator = {"rated_w": 3000.0, "charger_w": 1500.0, "stock_l": 40.0, "tank_l": 12.0}
+        design_id = self.fresh(
+            "trials?part=failures",
+            loads=rows,
+            transfer={},
+            charging={**self.birchrow["charging"], "generator": generator},
+            outage={**self.birchrow["outage"], "duration_h": 240.0},
+        )
+        trials = f"api/designs/{design_id}/trial-jobs?trial="
+        # The year first, whose shares stand above; then the failures.
+        self.the("[data-test=progress]")
+        self.until(lambda: self.app.ask("GET", f"{trials}trials"))
+        said = self.the("[data-test=progress]").text
+        self.assertRegex(said, r"Living through the year, \d+ of \d+")
+        self.the("[data-test=cancel-trial]").click()
+        self.until(lambda: "Cancelled." in self.the("main").text)
+        self.assertTrue(self.app.ask("GET", f"{trials}trials")[0]["cancelled"])
+        self.the("[data-test=ask-again]").click()
+        self.until(lambda: self.all("[data-test=trial-facts]"), within_s=LONG_S)
+        self.until(lambda: self.all("[data-test=failures] svg"), within_s=LONG_S)
+        (job,) = self.app.ask("GET", f"{trials}failures")
+        self.assertEqual((job["done"], job["is_live"]), (job["total"], False))
+        # What was found is there again at once.
+        self.open(design_id, "trials?part=failures")
+        self.until(lambda: self.all("[data-test=failures] svg"), within_s=LONG_S)
+        self.assertEqual(len(self.app.ask("GET", f"{trials}failures")), 1)

@@ -16,7 +16,7 @@ from hearthkeep.jobs import JobQueue, OwnWorker, ensure_queue
 from hearthkeep.jobs.queue import PART, app_on, connection_of
 from hearthkeep.jobs.work import NICENESS
 from hearthkeep.store import Designs, Jobs, NotFoundError
-from hearthkeep.workers import tasks
+from hearthkeep.workers import long_tasks
 from tests.support.cluster import fresh_engine
 from tests.support.designs import load, simple
 from tests.support.units import battery, inverter
@@ -53,7 +53,7 @@ class JobTest(unittest.TestCase):
     def asked(self, question, *, queued=True):
         stored = self.designs.create(self.design)
         question = KitRanges.model_validate(question).model_dump(mode="json")
-        planned = tasks.kits_planned(self.design.model_dump_json().encode(), json.dumps(question).encode())
+        planned = long_tasks.kits_planned(self.design.model_dump_json().encode(), json.dumps(question).encode())
         job = self.jobs.ask(
             stored.id, 1, engine=engine_version(), kind="kits", question=question, total=planned.kits
         )  # fmt: skip
@@ -94,7 +94,7 @@ class JobTest(unittest.TestCase):
         kits = kits_of(self.design, ranges).kits
         for number in range(0, job.total, max(1, job.total // 12)):
             direct = answer_of(kits[number], self.design, ranges.target, stops)
-            self.assertEqual(json.loads(tasks._KIT_ANSWER.dump_json(direct)), answers[number])
+            self.assertEqual(json.loads(long_tasks._KIT_ANSWER.dump_json(direct)), answers[number])
         return answers
 
 

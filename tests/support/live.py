@@ -185,9 +185,9 @@ class BrowserTest(unittest.TestCase):
         self.driver.get(f"{self.app.address}designs/{design_id}/{page}")
         self.until(lambda: self.maybe("[data-test=strip] svg") or self.maybe("[data-test=hours-carried]"))
 
-    def until(self, condition: Callable[[], Any]) -> Any:
+    def until(self, condition: Callable[[], Any], *, within_s: float = WAIT_S) -> Any:
         wait = WebDriverWait(
-            self.driver, WAIT_S, 0.05, (NoSuchElementException, StaleElementReferenceException, AssertionError)
+            self.driver, within_s, 0.05, (NoSuchElementException, StaleElementReferenceException, AssertionError)
         )
         return wait.until(lambda _: condition(), message=f"still not so at {self.driver.current_url}")
 

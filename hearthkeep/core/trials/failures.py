@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 from hearthkeep.core.design import Design, Load, Place, Supply, Tier
 from hearthkeep.core.loads import daily_wh
@@ -11,6 +12,7 @@ from hearthkeep.core.practice import temperature_step_text
 from hearthkeep.core.sources import WeatherYear, year_for
 from hearthkeep.core.transfer import fates_of
 from hearthkeep.core.trials.outlook import Outlook, outlook
+from hearthkeep.core.trials.pieces import Pieces
 from hearthkeep.core.whatif import with_panels, without_one
 
 #: How much colder a cold snap is than planned [K]. Our assumption.
@@ -78,12 +80,29 @@ class _Wrong:
 
 def single_failures(design: Design, given: WeatherYear | None = None) -> Failures:
     """Live the planned outage and the year's once for each thing that may be wrong; `given` is the site's weather year."""
-    sound = outlook(design, given)
-    found = [
-        _told(wrong, sound, outlook(wrong.design, wrong.weather or given))
+    return failure_pieces(design, given).at_once()
+
+
+def failure_pieces(design: Design, given: WeatherYear | None = None) -> Pieces[Outlook, Failures]:
+    """The same in pieces: the sound design first, then one thing wrong each."""
+    wrongs = [
+        wrong
         for rule in (_bank, _inverter, _sun, _generator, _cold, _left_on, _nobody)
         for wrong in rule(design, given)
     ]
+
+    def answer(number: int, threads: int | None) -> Outlook:
+        if number == 0:
+            return outlook(design, given, threads=threads)
+        wrong = wrongs[number - 1]
+        return outlook(wrong.design, wrong.weather or given, threads=threads)
+
+    return Pieces(count=1 + len(wrongs), answer=answer, whole=partial(_ranked, design, wrongs))
+
+
+def _ranked(design: Design, wrongs: Sequence[_Wrong], outlooks: Sequence[Outlook]) -> Failures:
+    sound, *left = outlooks
+    found = [_told(wrong, sound, one) for wrong, one in zip(wrongs, left, strict=True)]
     found.sort(key=lambda failure: (failure.outlook.carried_h, failure.outlook.keep_frac))
     return Failures(duration_h=design.outage.duration_h, sound=sound, failures=tuple(found))
 

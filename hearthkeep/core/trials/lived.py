@@ -84,6 +84,20 @@ def live(
     return {length_h: _lived(length_h, starts, month, found) for length_h, found in numbers.items()}
 
 
+def joined(pieces: Sequence[Lived]) -> Lived:
+    """Outages of one length from starts that follow each other, as one."""
+    return Lived(
+        duration_h=pieces[0].duration_h,
+        start_h=np.concatenate([piece.start_h for piece in pieces]),
+        month=np.concatenate([piece.month for piece in pieces]),
+        life_carried_h=np.concatenate([piece.life_carried_h for piece in pieces]),
+        carried_h=np.concatenate([piece.carried_h for piece in pieces]),
+        dark_for_h=np.concatenate([piece.dark_for_h for piece in pieces]),
+        lowest_wh=np.concatenate([piece.lowest_wh for piece in pieces]),
+        fuel_l=np.concatenate([piece.fuel_l for piece in pieces]),
+    )
+
+
 def _lived(duration_h: float, start_h: Ints, month: Ints, numbers: Floats) -> Lived:
     dark_h, dark_for_h, lowest_wh, fuel_l, life_dark_h = numbers.T
     return Lived(

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import partial
 
 from hearthkeep.core.design import MOST_STOCK_L, MOST_STRINGS, Design
 from hearthkeep.core.practice import can_of_fuel, volume_text
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.trials.outlook import Outlook, outlook
+from hearthkeep.core.trials.pieces import Pieces
 from hearthkeep.core.whatif import with_panels
 
 #: Where only the watts of an array are known, one more panel has so many [W]; and a generator's step [W]. Our assumptions.
@@ -61,8 +63,22 @@ class _More:
 
 def one_more_of_each(design: Design, given: WeatherYear | None = None) -> OneMoreOfEach:
     """Live the planned outage and the year's with one more of each part; `given` is the site's weather year."""
-    now = outlook(design, given)
-    found = [_told(more, now, outlook(more.design, given)) for more in _each(design)]
+    return one_more_pieces(design, given).at_once()
+
+
+def one_more_pieces(design: Design, given: WeatherYear | None = None) -> Pieces[Outlook, OneMoreOfEach]:
+    """The same in pieces: the design as it is first, then one more of one part each."""
+    more = list(_each(design))
+
+    def answer(number: int, threads: int | None) -> Outlook:
+        return outlook(design if number == 0 else more[number - 1].design, given, threads=threads)
+
+    return Pieces(count=1 + len(more), answer=answer, whole=partial(_ranked, more))
+
+
+def _ranked(each: Sequence[_More], outlooks: Sequence[Outlook]) -> OneMoreOfEach:
+    now, *then = outlooks
+    found = [_told(more, now, one) for more, one in zip(each, then, strict=True)]
     found.sort(key=lambda part: (-part.gained_frac, -part.gained_h))
     return OneMoreOfEach(now=now, parts=tuple(found))
 

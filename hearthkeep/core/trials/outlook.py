@@ -25,11 +25,11 @@ class Outlook:
     life_frac: float
 
 
-def outlook(design: Design, given: WeatherYear | None) -> Outlook:
+def outlook(design: Design, given: WeatherYear | None, *, threads: int | None = None) -> Outlook:
     """The outlook of a design; `given` is the weather year of its site, without it the made-up one is taken."""
     prepared, length_h = prepare(design, given), planned_length_h(design)
     planned = prepared.outcome()
-    lived = live(trial_year(design, length_h, given), [length_h])[length_h]
+    lived = live(trial_year(design, length_h, given), [length_h], threads=threads)[length_h]
     return Outlook(
         carried_h=prepared.carried_h(planned.dark_h),
         life_carried_h=prepared.carried_h(planned.life_dark_h),

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from calendar import month_name
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
 from hearthkeep.core.design import Design
 from hearthkeep.core.figure import Figure, Term
+from hearthkeep.core.loads import HOURS
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.sources import WeatherYear, distance_km
 from hearthkeep.core.trials.carried import (
@@ -18,7 +20,8 @@ from hearthkeep.core.trials.carried import (
     lasts_at_least_h,
     times_of,
 )
-from hearthkeep.core.trials.lived import Lived, end_matters, live
+from hearthkeep.core.trials.lived import Lived, all_starts, end_matters, joined, live
+from hearthkeep.core.trials.pieces import Pieces
 from hearthkeep.core.trials.whole_year import WholeYear, whole_year
 from hearthkeep.core.trials.worst import WorstStart, worst_starts
 from hearthkeep.core.trials.year import TrialYear, planned_length_h, trial_year
@@ -84,11 +87,64 @@ class Trials:
 
 def trials(design: Design, given: WeatherYear | None = None, *, reach: Reach = Reach.WEEK) -> Trials:
     """Live the outage from every hour of the year; `given` is the site's weather year, else the made-up one is taken."""
+    asked = _asked(design, given, reach)
+    return _report(asked, live(asked.year, asked.to_live))
+
+
+def trial_pieces(
+    design: Design, given: WeatherYear | None = None, *, reach: Reach = Reach.WEEK
+) -> Pieces[Lived, Trials]:
+    """The same in pieces, the longest outages first: those of one length that begin in one month."""
+    asked = _asked(design, given, reach)
+    starts = all_starts(asked.year.first_day.year)
+    month = asked.year.month[starts // HOURS]
+    each = [(length_h, number) for length_h in sorted(asked.to_live, reverse=True) for number in range(1, 13)]
+
+    def answer(number: int, threads: int | None) -> Lived:
+        length_h, here = each[number]
+        return live(asked.year, [length_h], starts[month == here], threads=threads)[length_h]
+
+    def whole(found: Sequence[Lived]) -> Trials:
+        return _report(
+            asked,
+            {
+                length_h: joined([piece for (of_h, _), piece in zip(each, found, strict=True) if of_h == length_h])
+                for length_h in asked.to_live
+            },
+        )
+
+    return Pieces(count=len(each), answer=answer, whole=whole)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class _Asked:
+    """What a trial is about."""
+
+    design: Design
+    given: WeatherYear | None
+    year: TrialYear
+    planned_h: float
+    lengths: tuple[float, ...]
+    #: Those that are lived: where the end matters each length for itself; else a shorter outage is the longest one's beginning.
+    to_live: tuple[float, ...]
+
+
+def _asked(design: Design, given: WeatherYear | None, reach: Reach) -> _Asked:
     planned_h = planned_length_h(design)
     lengths = tuple(sorted({*LENGTHS_H[reach], planned_h}))
     year = trial_year(design, lengths[-1], given)
-    # Where the end matters each length is lived for itself; else a shorter outage is the beginning of the longest.
-    lived = live(year, lengths if end_matters(year) else (planned_h, lengths[-1]))
+    return _Asked(
+        design=design,
+        given=given,
+        year=year,
+        planned_h=planned_h,
+        lengths=lengths,
+        to_live=lengths if end_matters(year) else tuple(sorted({planned_h, lengths[-1]})),
+    )
+
+
+def _report(asked: _Asked, lived: Mapping[float, Lived]) -> Trials:
+    design, given, year, planned_h, lengths = asked.design, asked.given, asked.year, asked.planned_h, asked.lengths
     planned, longest = lived[planned_h], lived[lengths[-1]]
     cells, times_h = carried_map(lived, lengths), times_of(lengths[-1])
     whole = next(cell for cell in cells if cell.month is None and cell.length_h == planned_h)

@@ -1054,6 +1054,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/trial-jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trials
+         * @description The design's jobs of one trial, the last first.
+         */
+        get: operations["list_trials_api_designs__design_id__trial_jobs_get"];
+        put?: never;
+        /**
+         * Ask Trial
+         * @description A trial of the design as it is saved, as a job; one that has been asked already and still holds is given back.
+         */
+        post: operations["ask_trial_api_designs__design_id__trial_jobs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trial-jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trial Progress
+         * @description How far a trial is.
+         */
+        get: operations["trial_progress_api_trial_jobs__job_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trial-jobs/{job_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trial Answer
+         * @description What a trial came to, once all of its pieces are there.
+         */
+        get: operations["trial_answer_api_trial_jobs__job_id__answer_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trial-jobs/{job_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel Trial
+         * @description Leave a trial as it stands.
+         */
+        post: operations["cancel_trial_api_trial_jobs__job_id__cancel_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outage-record/preview": {
         parameters: {
             query?: never;
@@ -3415,7 +3499,7 @@ export interface components {
         };
         /**
          * KitSearch
-         * @description One search as it stands.
+         * @description One search as it stands; its answers are kits.
          */
         KitSearch: {
             /**
@@ -3432,7 +3516,6 @@ export interface components {
             revision: number;
             /** Is Stale */
             is_stale: boolean;
-            ranges: components["schemas"]["KitRanges"];
             /**
              * Asked At
              * Format: date-time
@@ -3450,6 +3533,7 @@ export interface components {
             cancelled: boolean;
             /** Fault */
             fault: string;
+            ranges: components["schemas"]["KitRanges"];
         };
         /**
          * KitSearchFound
@@ -3982,6 +4066,16 @@ export interface components {
             measure_next: string | null;
             /** Rows */
             rows: components["schemas"]["LoadSum"][];
+        };
+        /**
+         * LongTrial
+         * @description A trial that takes too long to be waited for: it is to be asked as a job.
+         */
+        LongTrial: {
+            /** Takes S */
+            takes_s: number;
+            /** Pieces */
+            pieces: number;
         };
         /**
          * MainPanel
@@ -6019,6 +6113,60 @@ export interface components {
             order: components["schemas"]["EnergyOrder"];
             /** Labels */
             labels: string[];
+        };
+        /**
+         * Trial
+         * @description What may be asked of a design's year, and the kind of job that answers it where that takes long.
+         * @enum {string}
+         */
+        Trial: "trials" | "failures" | "one_more";
+        /**
+         * TrialFound
+         * @description What a trial that was a job came to: one of the three, by what was asked.
+         */
+        TrialFound: {
+            proof?: components["schemas"]["Proof"] | null;
+            failures?: components["schemas"]["Failures"] | null;
+            one_more?: components["schemas"]["OneMoreOfEach"] | null;
+        };
+        /**
+         * TrialJob
+         * @description A trial of a large design as it stands; its answers are pieces of it.
+         */
+        TrialJob: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Design Id
+             * Format: uuid
+             */
+            design_id: string;
+            /** Revision */
+            revision: number;
+            /** Is Stale */
+            is_stale: boolean;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Total */
+            total: number;
+            /** Done */
+            done: number;
+            /** Remaining S */
+            remaining_s: number | null;
+            /** Is Live */
+            is_live: boolean;
+            /** Cancelled */
+            cancelled: boolean;
+            /** Fault */
+            fault: string;
+            trial: components["schemas"]["Trial"];
+            reach: components["schemas"]["Reach"];
         };
         /**
          * Trials
@@ -8860,6 +9008,7 @@ export interface operations {
         parameters: {
             query?: {
                 reach?: components["schemas"]["Reach"];
+                wait?: boolean;
             };
             header?: never;
             path?: never;
@@ -8878,6 +9027,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Proof"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongTrial"];
                 };
             };
             /** @description Refused, with the reason */
@@ -8902,7 +9060,9 @@ export interface operations {
     };
     try_failures_api_trials_failures_post: {
         parameters: {
-            query?: never;
+            query?: {
+                wait?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8920,6 +9080,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Failures"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongTrial"];
                 };
             };
             /** @description Refused, with the reason */
@@ -8944,7 +9113,9 @@ export interface operations {
     };
     try_one_more_api_trials_one_more_post: {
         parameters: {
-            query?: never;
+            query?: {
+                wait?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8962,6 +9133,220 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OneMoreOfEach"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongTrial"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_trials_api_designs__design_id__trial_jobs_get: {
+        parameters: {
+            query: {
+                trial: components["schemas"]["Trial"];
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialJob"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_trial_api_designs__design_id__trial_jobs_post: {
+        parameters: {
+            query: {
+                trial: components["schemas"]["Trial"];
+                reach?: components["schemas"]["Reach"];
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialJob"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trial_progress_api_trial_jobs__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialJob"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trial_answer_api_trial_jobs__job_id__answer_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialFound"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_trial_api_trial_jobs__job_id__cancel_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialJob"];
                 };
             };
             /** @description Refused, with the reason */

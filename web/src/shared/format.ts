@@ -98,3 +98,9 @@ export function savedAt(iso: string): string {
 export function unbroken(text: string): string {
   return text.replace(/(\d) (?=(%|W|Wh|kW|A|V|°[CF]|h|s)(?![a-z]))/g, '$1\u00a0')
 }
+
+/** How long something takes, roughly. */
+export function waitText(time_s: number): string {
+  if (time_s < 100) return `${Math.max(1, Math.round(time_s))} s`
+  return `${Math.round(time_s / 60)} min`
+}

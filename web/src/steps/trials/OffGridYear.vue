@@ -13,12 +13,14 @@ import { calendarDay, count, hours, percent } from '@/shared/format'
 import WideTable from '@/shared/WideTable.vue'
 import { useLooking } from '@/strip/looking'
 
+import LookAndPlan from './LookAndPlan.vue'
+
 const props = defineProps<{ year: WholeYear; weather: string }>()
 type Spell = WholeYear['spells'][number]
 const store = useDesign()
 const { document } = storeToRefs(store)
-const looking = useLooking()
-const { shown, isLooking, trouble } = storeToRefs(looking)
+
+const { shown, isLooking, trouble } = storeToRefs(useLooking())
 const unit = computed(() => (document.value ? volume(document.value) : plain('L')))
 
 /** The picture grows with the window. */
@@ -72,8 +74,6 @@ const ticks = computed(() => {
 const fuel = (volume_l: number) => (volume_l ? unit.value.show(volume_l).toFixed(1) : '–')
 const some = (value: number, text: string) => (value ? text : '–')
 const isShown = (spell: Spell) => isLooking.value && shown.value?.outage.start === spell.start
-const isPlanned = (spell: Spell) =>
-  document.value?.outage.start === spell.start && document.value.outage.sky_from === 'year'
 
 function plan(spell: Spell): void {
   store.setAll([
@@ -147,25 +147,23 @@ function plan(spell: Spell): void {
             </tr>
           </thead>
           <tbody>
-            <tr v-for="spell in year.spells" :key="spell.start" :data-test="`spell-${spell.start}`">
+            <tr
+              v-for="spell in year.spells"
+              :key="spell.start"
+              :class="{ shown: isShown(spell) }"
+              :data-test="`spell-${spell.start}`"
+            >
               <td>{{ calendarDay(spell.start, 0) }}</td>
               <td class="number">{{ count(spell.days) }}</td>
               <td class="number">{{ hours(spell.dark_h) }}</td>
               <td class="number">{{ percent(spell.begins_frac) }}</td>
-              <td class="acts">
-                <button
-                  type="button"
-                  :aria-pressed="isShown(spell)"
-                  @click="
-                    isShown(spell)
-                      ? looking.back()
-                      : looking.lookAt(spell.start, spell.planned_h, spell.begins_frac)
-                  "
-                >
-                  {{ isShown(spell) ? 'Back to the plan' : 'On the strip' }}
-                </button>
-                <span v-if="isPlanned(spell)" class="lesser">planned</span>
-                <button v-else type="button" @click="plan(spell)">Plan for it</button>
+              <td>
+                <LookAndPlan
+                  :start="spell.start"
+                  :duration_h="spell.planned_h"
+                  :begins_frac="spell.begins_frac"
+                  @plan="plan(spell)"
+                />
               </td>
             </tr>
           </tbody>
@@ -194,25 +192,12 @@ p {
   font-weight: 700;
 }
 
+.shown td {
+  background: var(--sheet);
+}
+
 .dark .days {
   color: var(--wine);
   font-weight: 700;
-}
-
-.acts {
-  white-space: nowrap;
-  text-align: right;
-}
-
-.acts button {
-  margin-left: 14px;
-  color: var(--pine);
-  font-weight: 700;
-  text-decoration: underline;
-  text-underline-offset: 2px;
-}
-
-.acts .lesser {
-  margin-left: 14px;
 }
 </style>

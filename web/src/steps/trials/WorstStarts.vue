@@ -10,18 +10,17 @@ import { calendarMoment, hours, percent } from '@/shared/format'
 import WideTable from '@/shared/WideTable.vue'
 import { useLooking } from '@/strip/looking'
 
+import LookAndPlan from './LookAndPlan.vue'
 import SmallStripPicture from './SmallStripPicture.vue'
 
 const props = defineProps<{ trials: Trials }>()
 const store = useDesign()
 const { document } = storeToRefs(store)
-const looking = useLooking()
-const { shown, isLooking, trouble } = storeToRefs(looking)
+
+const { shown, isLooking, trouble } = storeToRefs(useLooking())
 const unit = computed(() => (document.value ? volume(document.value) : plain('L')))
 const burns = computed(() => props.trials.worst.some((start) => start.fuel_l > 0))
 const isShown = (start: WorstStart) => isLooking.value && shown.value?.outage.start === start.start
-const isPlanned = (start: WorstStart) =>
-  document.value?.outage.start === start.start && document.value.outage.sky_from === 'year'
 const said = (start: WorstStart) =>
   `From ${calendarMoment(start.start)}: carried ${hours(start.carried_h)} of ${hours(props.trials.planned_h)}, ` +
   `dark for ${hours(start.dark_for_h)}, lowest charge ${percent(start.lowest_frac)}`
@@ -71,17 +70,7 @@ function take(start: WorstStart): void {
             <td v-if="burns" class="number">
               {{ unit.show(start.fuel_l).toFixed(1) }}
             </td>
-            <td class="acts">
-              <button
-                type="button"
-                :aria-pressed="isShown(start)"
-                @click="isShown(start) ? looking.back() : looking.lookAt(start.start, trials.planned_h)"
-              >
-                {{ isShown(start) ? 'Back to the plan' : 'On the strip' }}
-              </button>
-              <span v-if="isPlanned(start)" class="lesser">planned</span>
-              <button v-else type="button" @click="take(start)">Plan for it</button>
-            </td>
+            <td><LookAndPlan :start="start.start" :duration_h="trials.planned_h" @plan="take(start)" /></td>
           </tr>
         </tbody>
       </table>
@@ -114,22 +103,5 @@ p {
 
 .shown td {
   background: var(--sheet);
-}
-
-.acts {
-  white-space: nowrap;
-  text-align: right;
-}
-
-.acts button {
-  margin-left: 14px;
-  color: var(--pine);
-  font-weight: 700;
-  text-decoration: underline;
-  text-underline-offset: 2px;
-}
-
-.acts .lesser {
-  margin-left: 14px;
 }
 </style>

@@ -10,7 +10,10 @@ export const useTrials = defineStore('trials', () => {
   const reach = ref<Reach>('week')
   const proof = createSlowAnswer(
     (body) => outcome(api.POST('/api/trials', { params: { query: { reach: reach.value } }, body })),
-    () => reach.value,
+    {
+      variant: () => reach.value,
+      long: { trial: 'trials', reach: () => reach.value, of: (found) => found.proof },
+    },
   )
   const trials = computed(() => proof.value.value?.trials ?? null)
   /** What is to be said about the design as it stands; none while that is not known. */
@@ -26,16 +29,20 @@ export const useTrials = defineStore('trials', () => {
       : sharePercent(trials.value.keep_frac)
     return proof.isCurrent.value ? share : `was ${share}`
   })
-  const { isCurrent, isBusy, trouble, ask } = proof
-  return { reach, trials, findings, told, isCurrent, isBusy, trouble, ask }
+  const { isCurrent, isBusy, trouble, progress, ask, cancel } = proof
+  return { reach, trials, findings, told, isCurrent, isBusy, trouble, progress, ask, cancel }
 })
 
 export const useFailures = defineStore('failures', () =>
-  createSlowAnswer((body) => outcome(api.POST('/api/trials/failures', { body }))),
+  createSlowAnswer((body) => outcome(api.POST('/api/trials/failures', { body })), {
+    long: { trial: 'failures', reach: () => 'week', of: (found) => found.failures },
+  }),
 )
 
 export const useOneMore = defineStore('one-more', () =>
-  createSlowAnswer((body) => outcome(api.POST('/api/trials/one-more', { body }))),
+  createSlowAnswer((body) => outcome(api.POST('/api/trials/one-more', { body })), {
+    long: { trial: 'one_more', reach: () => 'week', of: (found) => found.one_more },
+  }),
 )
 
 export const useReliability = defineStore('reliability', () =>

@@ -6,7 +6,7 @@ import { computed, onScopeDispose, ref, watch } from 'vue'
 import { api, outcome, type KitSearch } from '@/api/client'
 import { useDesign } from '@/design/store'
 import ChoiceField from '@/fields/ChoiceField.vue'
-import { count, hours, percent, savedAt } from '@/shared/format'
+import { count, hours, percent, savedAt, waitText } from '@/shared/format'
 import WideTable from '@/shared/WideTable.vue'
 
 import KitForm from './KitForm.vue'
@@ -44,13 +44,8 @@ const progress = computed(() => {
   if (!now.is_live) return now.cancelled ? `Cancelled after ${done}.` : ''
   return now.remaining_s == null
     ? `${done}; waiting for a worker`
-    : `${done}; ${remaining(now.remaining_s)} left`
+    : `${done}; ${waitText(now.remaining_s)} left`
 })
-function remaining(time_s: number): string {
-  if (time_s < 100) return `${Math.max(1, Math.round(time_s))} s`
-  return `${Math.round(time_s / 60)} min`
-}
-
 const cheapest = computed(
   () => report.value?.kits.find((entry) => entry.kit.number === report.value?.cheapest) ?? null,
 )
