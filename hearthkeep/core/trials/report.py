@@ -88,7 +88,7 @@ class Trials:
 def trials(design: Design, given: WeatherYear | None = None, *, reach: Reach = Reach.WEEK) -> Trials:
     """Live the outage from every hour of the year; `given` is the site's weather year, else the made-up one is taken."""
     asked = _asked(design, given, reach)
-    return _report(asked, live(asked.year, asked.to_live))
+    return _report(asked, live(asked.year, asked.to_live_h))
 
 
 def trial_pieces(
@@ -98,7 +98,7 @@ def trial_pieces(
     asked = _asked(design, given, reach)
     starts = all_starts(asked.year.first_day.year)
     month = asked.year.month[starts // HOURS]
-    each = [(length_h, number) for length_h in sorted(asked.to_live, reverse=True) for number in range(1, 13)]
+    each = [(length_h, number) for length_h in sorted(asked.to_live_h, reverse=True) for number in range(1, 13)]
 
     def answer(number: int, threads: int | None) -> Lived:
         length_h, here = each[number]
@@ -109,7 +109,7 @@ def trial_pieces(
             asked,
             {
                 length_h: joined([piece for (of_h, _), piece in zip(each, found, strict=True) if of_h == length_h])
-                for length_h in asked.to_live
+                for length_h in asked.to_live_h
             },
         )
 
@@ -124,9 +124,9 @@ class _Asked:
     given: WeatherYear | None
     year: TrialYear
     planned_h: float
-    lengths: tuple[float, ...]
+    lengths_h: tuple[float, ...]
     #: Those that are lived: where the end matters each length for itself; else a shorter outage is the longest one's beginning.
-    to_live: tuple[float, ...]
+    to_live_h: tuple[float, ...]
 
 
 def _asked(design: Design, given: WeatherYear | None, reach: Reach) -> _Asked:
@@ -138,13 +138,13 @@ def _asked(design: Design, given: WeatherYear | None, reach: Reach) -> _Asked:
         given=given,
         year=year,
         planned_h=planned_h,
-        lengths=lengths,
-        to_live=lengths if end_matters(year) else tuple(sorted({planned_h, lengths[-1]})),
+        lengths_h=lengths,
+        to_live_h=lengths if end_matters(year) else tuple(sorted({planned_h, lengths[-1]})),
     )
 
 
 def _report(asked: _Asked, lived: Mapping[float, Lived]) -> Trials:
-    design, given, year, planned_h, lengths = asked.design, asked.given, asked.year, asked.planned_h, asked.lengths
+    design, given, year, planned_h, lengths = asked.design, asked.given, asked.year, asked.planned_h, asked.lengths_h
     planned, longest = lived[planned_h], lived[lengths[-1]]
     cells, times_h = carried_map(lived, lengths), times_of(lengths[-1])
     whole = next(cell for cell in cells if cell.month is None and cell.length_h == planned_h)
