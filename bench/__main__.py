@@ -229,7 +229,7 @@ def kit_search(driver, app: Application) -> list[tuple[str, float, str]]:
 def list_ms(driver, app: Application) -> float:
     """Median time until the list's first page of fifty shows among five thousand designs [ms]."""
     for number in range(5_000):
-        app.ask("POST", "api/designs", {"kind": "home", "name": f"House {number}"})
+        app.ask("POST", "api/designs", {"start": "home", "name": f"House {number}"})
 
     def look() -> None:
         driver.get(app.address)

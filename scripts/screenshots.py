@@ -20,10 +20,7 @@ TO_SECOND_ARRAY = (
     "page.scrollTop += array.getBoundingClientRect().top - page.getBoundingClientRect().top - 12"
 )
 #: Parts of the Charging page, taken from the demo home with two roofs and a generator.
-CHARGING_PARTS = {
-    "charging": "sun",
-    "charging-year": "year",
-}
+CHARGING_PARTS = {"charging": "sun"}
 
 
 def shoot(driver: webdriver.Chrome, target: Path) -> None:
@@ -129,6 +126,12 @@ def main(names: list[str]) -> None:
                 time.sleep(1.0)
                 driver.execute_script(HIDE_PLACE)
                 shoot(driver, folder / f"{name}.png")
+        if not names or "new" in names:
+            driver.get(app.address)
+            time.sleep(1.0)
+            driver.find_element(By.CSS_SELECTOR, "[data-test=new-pattern]").click()
+            time.sleep(2.0)
+            shoot(driver, folder / "new.png")
         neighbour = next(
             found["id"] for found in app.ask("GET", "api/designs")["designs"] if "Terrace 16" in found["name"]
         )

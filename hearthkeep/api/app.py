@@ -20,6 +20,7 @@ from hearthkeep.api import (
     places,
     problems,
     sheets,
+    starting,
     storms,
     transfer,
     trials,
@@ -65,6 +66,7 @@ def create_app(
     problems.install(app)
     routers = (
         designs.router,
+        starting.router,
         assessments.router,
         loads.router,
         library.router,

@@ -20,8 +20,8 @@ from hearthkeep.api.held import Held
 from hearthkeep.core.design import Design, Kind, read_design
 from hearthkeep.core.design.fields import Name
 from hearthkeep.core.errors import InputError
-from hearthkeep.core.starting import starting_design
 from hearthkeep.engine import engine_version
+from hearthkeep.starting import Start, starting_design
 from hearthkeep.store import DesignLine, Designs, RevisionInfo, Saved, StoredDesign, Summaries
 from hearthkeep.workers import tasks
 
@@ -73,10 +73,10 @@ class DesignPage(BaseModel):
 
 
 class NewDesign(BaseModel):
-    """What a new design starts from."""
+    """What a new design starts from; without a name it has its pattern's."""
 
-    kind: Kind
-    name: Name
+    start: Start
+    name: Name | None = None
 
 
 class CopyName(BaseModel):
@@ -139,8 +139,8 @@ async def list_designs(
 
 @router.post("", status_code=201)
 def create_design(designs: Repository, new: NewDesign) -> StoredDesign:
-    """A new design with nothing in it but sensible starting values."""
-    return designs.create(starting_design(new.kind, new.name))
+    """A new design from a starting point, as it is listed under /api/starting-points."""
+    return designs.create(starting_design(new.start, new.name or ""))
 
 
 @router.post("/import", status_code=201, openapi_extra=DESIGN_BODY)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import evening_of, heater_w, life_of, sharing_of, ventilation_of
-from hearthkeep.core.checks import REGISTRY, Evidence, Finding
+from hearthkeep.core.checks import REGISTRY, Evidence, Finding, Missing, still_missing
 from hearthkeep.core.design import Design
 from hearthkeep.core.figure import Figure
 from hearthkeep.core.inverter import house_watts
@@ -87,6 +87,8 @@ class Assessment:
     #: What the pages begin new parts with, and what empty fields stand for.
     usual: Usual
     findings: tuple[Finding, ...]
+    #: What has still to be entered, the next thing first.
+    missing: tuple[Missing, ...]
     #: How each figure comes about, by key.
     figures: dict[str, Figure]
 
@@ -120,6 +122,7 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
         prices=prices,
         usual=usual_of(prepared.design, prepared.rating),
         findings=tuple(finding for check in REGISTRY for finding in check(evidence)),
+        missing=still_missing(evidence),
         figures=_figures(prepared, evidence),
     )
 

@@ -13,9 +13,24 @@ from tests.support.api import JSON, PORT, ApiTest
 from tests.support.designs import BIRCHROW, ROOT, birchrow
 
 
+class Starting(ApiTest):
+    def test_every_point_is_offered_with_what_it_comes_to_and_made(self):
+        offered = self.client.get("/api/starting-points").json()
+        self.assertEqual([point["is_empty"] for point in offered], [True, True, *[False] * 9])
+        for point in offered:
+            figures = point["figures"]
+            self.assertEqual((figures["stops"], figures["mends"]), (0, 0), point["start"])
+            self.assertEqual(figures["hours_carried_h"], figures["duration_h"])
+            self.assertEqual(figures["daily_wh"] == 0, point["is_empty"])
+        made = self.client.post("/api/designs", json={"start": "cart"})
+        self.assertEqual((made.status_code, made.json()["document"]["name"]), (201, "Cart"))
+        answer = self.client.post("/api/designs", json={"start": "castle"})
+        self.assertEqual((answer.status_code, answer.json()["problems"][0]["field"]), (422, "start"))
+
+
 class DesignRoutes(ApiTest):
     def test_the_life_of_a_design(self):
-        made = self.client.post("/api/designs", json={"kind": "home", "name": "Test house"}).json()
+        made = self.client.post("/api/designs", json={"start": "home", "name": "Test house"}).json()
         self.assertEqual((made["revision"], made["document"]["loads"]), (1, []))
         address = f"/api/designs/{made['id']}"
         document = {**made["document"], "name": "Other name"}
@@ -281,7 +296,7 @@ class Guarded(ApiTest):
             with self.subTest(origin):
                 self.assertEqual(self.get(origin=origin).status_code, 403)
                 answer = self.client.post(
-                    "/api/designs", json={"kind": "home", "name": "x"}, headers={"origin": origin}
+                    "/api/designs", json={"start": "home", "name": "x"}, headers={"origin": origin}
                 )
                 self.assertEqual(answer.status_code, 403)
                 self.assertNotIn("access-control-allow-origin", answer.headers)

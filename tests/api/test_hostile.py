@@ -159,7 +159,7 @@ class Answers(ApiTest):
         self.refused(self.client.get("/api/weather-years/%00/year.epw"))
         self.refused(self.client.delete("/api/weather-years/a%00b"))
         self.refused(self.client.post("/api/weather-years?name=%00", content=joined(epw_lines()), headers=BINARY))
-        self.refused(self.client.post("/api/designs", json={"kind": "home", "name": "a\u0000b"}))
+        self.refused(self.client.post("/api/designs", json={"start": "home", "name": "a\u0000b"}))
 
     def test_sheets_of_units(self):
         head = "library_id,name,chemistry,unit_v,unit_ah,unit_max_charge_a\n"

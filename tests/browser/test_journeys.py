@@ -159,9 +159,46 @@ class DesignList(BrowserTest):
         self.the("[data-test=undo-delete]").click()
         self.named("Delete Porch box (copy)")
 
+    def test_each_pattern_opens_as_a_design_that_carries_what_it_says(self):
+        self.driver.get(self.app.address)
+        self.the("[data-test=new-pattern]").click()
+        begin = "[data-test=patterns] [data-test^=start-]"
+        starts = self.until(
+            lambda: [entry.get_attribute("data-test") for entry in self.driver.find_elements(By.CSS_SELECTOR, begin)]
+        )
+        self.assertEqual(len(starts), 9)
+        for start in starts:
+            with self.subTest(start):
+                row = self.the(f"[data-test={start}]").find_element(By.XPATH, "ancestor::tr").text
+                promised_h = float(re.search(r"(\d+) h of (\d+) h", row).group(1))
+                self.assertIn("none open", row)
+                self.the(f"[data-test={start}]").click()
+                self.until(lambda: "/storm" in self.driver.current_url)
+                self.until_hours(lambda now_h, promised_h=promised_h: now_h == promised_h)
+                marks = self.driver.find_elements(By.CSS_SELECTOR, ".rail .mark")
+                self.assertGreater(len(marks), 5)
+                self.assertFalse(
+                    {"stop", "mend"} & {word for mark in marks for word in mark.get_attribute("class").split()}
+                )
+                self.driver.get(self.app.address)
+                self.the("[data-test=new-pattern]").click()
+                self.the(begin)
+
+    def test_an_empty_design_says_what_is_next(self):
+        self.driver.get(self.app.address)
+        self.the("[data-test=new-home]").click()
+        self.until(lambda: "Nothing to carry yet" in self.the("[data-test=missing]").text)
+        self.assertEqual(self.the("[data-test=rail-storm]").text.split(), ["Storm", "next"])
+        steps = [link.text for link in self.driver.find_elements(By.CSS_SELECTOR, "[data-test=missing] a")]
+        self.assertEqual(steps, ["Storm", "Loads", "Charging"])
+        self.driver.find_elements(By.CSS_SELECTOR, "[data-test=missing] a")[1].click()
+        self.the("[data-test=entry]").send_keys("lamp 5W dc keep", Keys.ENTER)
+        self.until(lambda: not self.maybe("[data-test=missing]"))
+        self.assertGreater(self.hours(), 0)
+
     def test_a_long_list_comes_by_pages_and_is_sought_in(self):
         for number in range(52):
-            made = self.app.ask("POST", "api/designs", {"kind": "portable", "name": f"Crate {number:02}"})
+            made = self.app.ask("POST", "api/designs", {"start": "portable", "name": f"Crate {number:02}"})
             # Others look for designs of theirs on the first page.
             self.addCleanup(self.app.ask, "DELETE", f"api/designs/{made['id']}")
         self.driver.get(self.app.address)

@@ -26,6 +26,7 @@ from hearthkeep.core.checks import (
     wiring_volts,
 )
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
+from hearthkeep.core.checks.missing import Missing, still_missing
 from hearthkeep.core.checks.trials import Proved
 
 Check = Callable[[Evidence], Iterator[Finding]]
@@ -65,8 +66,10 @@ __all__ = [
     "Check",
     "Evidence",
     "Finding",
+    "Missing",
     "Proved",
     "Remedy",
     "Severity",
     "Step",
+    "still_missing",
 ]

@@ -37,7 +37,7 @@ def _why_dark(outage: OutageReport) -> str:
 def goes_dark(evidence: Evidence) -> Iterator[Finding]:
     """Life or Keep is not carried to the end."""
     outage, bank = evidence.outage, evidence.design.bank
-    if not evidence.design.loads:
+    if not outage.is_asked:
         return
     if outage.carried_to_the_end:
         yield Finding(

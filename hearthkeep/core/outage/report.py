@@ -93,6 +93,8 @@ class OutageReport:
     #: For how long of that the grid is back [h].
     grid_back_h: float
     carried_to_the_end: bool
+    #: Whether anything of Life or Keep asks at all in it.
+    is_asked: bool
     #: By tier: life, keep, ease, spare.
     per_tier: dict[str, TierReport]
     ledger_wh: Ledger
@@ -143,6 +145,7 @@ def report_from(
         duration_h=prepared.duration_h,
         grid_back_h=float(length_h[prepared.scene.on_grid].sum()),
         carried_to_the_end=bool(run.dark_h < 0),
+        is_asked=bool((prepared.draws.asked_w[np.unique(prepared.scene.row), :2] > 0.0).any()),
         per_tier={
             tier.value: TierReport(
                 served_wh=float(served_wh[index]),

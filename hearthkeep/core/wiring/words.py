@@ -29,13 +29,7 @@ def conductor_words(conductor: Conductor | None, practice: Practice) -> str:
 
 
 def length_words(design: Design, length_m: float) -> str:
-    """A length of cable.
-
-    >>> from hearthkeep.core.starting import starting_design
-    >>> from hearthkeep.core.design import Kind
-    >>> length_words(starting_design(Kind.HOME, "x"), 3.05)
-    '10 ft'
-    """
+    """A length of cable in the practice's unit: of 3.05 m "10 ft", or "3.0 m"."""
     if design.practice is Practice.NORTH_AMERICAN:
         feet = length_m / METRES_A_FOOT
         return f"{feet:.1f} ft" if feet < 10 else f"{feet:,.0f} ft"

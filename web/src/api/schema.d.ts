@@ -20,7 +20,7 @@ export interface paths {
         put?: never;
         /**
          * Create Design
-         * @description A new design with nothing in it but sensible starting values.
+         * @description A new design from a starting point, as it is listed under /api/starting-points.
          */
         post: operations["create_design_api_designs_post"];
         delete?: never;
@@ -212,6 +212,26 @@ export interface paths {
          * @description Bring a deleted design back.
          */
         post: operations["restore_api_designs__design_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starting-points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Starting Points
+         * @description The two empty starting points, and the patterns with their hours carried.
+         */
+        get: operations["starting_points_api_starting_points_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1582,6 +1602,8 @@ export interface components {
             usual: components["schemas"]["Usual"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["Figure"];
@@ -4129,6 +4151,15 @@ export interface components {
             running_w: number;
         };
         /**
+         * Missing
+         * @description One thing to be entered, and on which page.
+         */
+        Missing: {
+            step: components["schemas"]["Step"];
+            /** What */
+            what: string;
+        };
+        /**
          * ModuleSheet
          * @description The data sheet of one panel, under standard test conditions.
          */
@@ -4285,12 +4316,12 @@ export interface components {
         };
         /**
          * NewDesign
-         * @description What a new design starts from.
+         * @description What a new design starts from; without a name it has its pattern's.
          */
         NewDesign: {
-            kind: components["schemas"]["Kind"];
+            start: components["schemas"]["Start"];
             /** Name */
-            name: string;
+            name?: string | null;
         };
         /**
          * NewKitDesign
@@ -4514,6 +4545,8 @@ export interface components {
             grid_back_h: number;
             /** Carried To The End */
             carried_to_the_end: boolean;
+            /** Is Asked */
+            is_asked: boolean;
             /** Per Tier */
             per_tier: {
                 [key: string]: components["schemas"]["TierReport"];
@@ -5630,6 +5663,12 @@ export interface components {
             azimuth_deg: number;
         };
         /**
+         * Start
+         * @description A starting point, by the name of its document in this folder.
+         * @enum {string}
+         */
+        Start: "home" | "portable" | "room" | "box" | "cart" | "van" | "six-circuits" | "rack" | "workshop" | "large-230" | "terrace-flat";
+        /**
          * StartCode
          * @description The locked-rotor code letter of a motor's nameplate and its horsepower.
          */
@@ -5659,6 +5698,20 @@ export interface components {
             kind: "multiple";
             /** Multiple */
             multiple: number;
+        };
+        /**
+         * StartOffered
+         * @description One starting point, and what it comes to as it is.
+         */
+        StartOffered: {
+            start: components["schemas"]["Start"];
+            /** Title */
+            title: string;
+            /** Meaning */
+            meaning: string;
+            /** Is Empty */
+            is_empty: boolean;
+            figures: components["schemas"]["SummaryFigures"] | null;
         };
         /**
          * StartTyped
@@ -7263,6 +7316,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Saved"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    starting_points_api_starting_points_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartOffered"][];
                 };
             };
             /** @description Refused, with the reason */

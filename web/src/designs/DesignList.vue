@@ -2,7 +2,7 @@
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { api, outcome, type DesignSummary, type Kind, type Outcome, refusal } from '@/api/client'
+import { api, outcome, type DesignSummary, type Outcome, refusal, type StartOffered } from '@/api/client'
 import PageBar from '@/shared/PageBar.vue'
 import TopBar from '@/shell/TopBar.vue'
 
@@ -10,6 +10,7 @@ import BackupNote from './BackupNote.vue'
 import DeletedDesigns from './DeletedDesigns.vue'
 import DesignTable from './DesignTable.vue'
 import ImportButton from './ImportButton.vue'
+import PatternsDialog from './PatternsDialog.vue'
 import { PER_PAGE, useDesignPages } from './useDesignPages'
 
 const router = useRouter()
@@ -19,6 +20,7 @@ const isLoaded = ref(false)
 /** What the last act came to, and whether the list itself could be had. */
 const trouble = ref('')
 const isSilent = ref(false)
+const isChoosing = ref(false)
 /** The design deleted last, so that it can be brought back at once. */
 const justDeleted = ref<DesignSummary | null>(null)
 const SILENT = 'Hearth Keep is not answering. Start it again with ./hearth start, then reload this page.'
@@ -40,9 +42,10 @@ function told<T>(result: Outcome<T>): { value: T } | null {
   return result.kind === 'answer' ? result : null
 }
 
-async function begin(kind: Kind): Promise<void> {
-  const name = kind === 'home' ? 'New home' : 'New portable unit'
-  const made = told(await outcome(api.POST('/api/designs', { body: { kind, name } })))
+/** A new design; without a name it has its pattern's. */
+async function begin(start: StartOffered['start']): Promise<void> {
+  isChoosing.value = false
+  const made = told(await outcome(api.POST('/api/designs', { body: { start } })))
   if (made) await router.push({ name: 'storm', params: { id: made.value.id } })
 }
 
@@ -85,6 +88,9 @@ onMounted(() => {
           <v-btn variant="outlined" color="pine" data-test="new-portable" @click="begin('portable')"
             >New portable</v-btn
           >
+          <v-btn variant="outlined" color="pine" data-test="new-pattern" @click="isChoosing = true"
+            >From a pattern</v-btn
+          >
           <ImportButton
             @imported="(id) => router.push({ name: 'loads', params: { id } })"
             @trouble="trouble = $event"
@@ -117,8 +123,8 @@ onMounted(() => {
         No design’s name holds “{{ inUse.words.value }}”.
       </p>
       <p v-else-if="isLoaded && !isSilent" class="first">
-        No designs yet. Begin with a home, whose circuits stay on through an outage, or with a portable unit
-        that is carried to where it is needed.
+        No designs yet. Begin with a home, whose circuits stay on through an outage, with a portable unit that
+        is carried to where it is needed, or from a pattern that is whole already.
       </p>
       <PageBar
         v-model="inUse.page.value"
@@ -127,6 +133,7 @@ onMounted(() => {
         :pages="inUse.pages.value"
         what="designs"
       />
+      <PatternsDialog v-if="isChoosing" @begin="begin" @close="isChoosing = false" />
       <DeletedDesigns v-if="gone.total.value" :pages="gone" @restore="restore" />
       <BackupNote />
     </main>

@@ -5,6 +5,8 @@ import { RouterLink } from 'vue-router'
 import type { DesignSummary } from '@/api/client'
 import { hours, kilowattHours, savedAt } from '@/shared/format'
 
+/** Nothing is met where nothing asks. */
+const isEmpty = (design: DesignSummary) => !design.figures?.daily_wh
 defineProps<{ designs: readonly DesignSummary[] }>()
 const emit = defineEmits<{ duplicate: [design: DesignSummary]; remove: [design: DesignSummary] }>()
 </script>
@@ -35,9 +37,16 @@ const emit = defineEmits<{ duplicate: [design: DesignSummary]; remove: [design: 
           <td
             role="cell"
             class="number"
-            :class="design.figures.hours_carried_h < design.figures.duration_h ? 'short' : 'whole'"
+            :class="
+              isEmpty(design)
+                ? 'lesser'
+                : design.figures.hours_carried_h < design.figures.duration_h
+                  ? 'short'
+                  : 'whole'
+            "
+            :title="isEmpty(design) ? 'Nothing to carry yet' : undefined"
           >
-            {{ hours(design.figures.hours_carried_h) }}
+            {{ isEmpty(design) ? '–' : hours(design.figures.hours_carried_h) }}
           </td>
           <td role="cell" class="number outage">{{ hours(design.figures.duration_h) }}</td>
           <td role="cell" class="number need">{{ kilowattHours(design.figures.daily_wh) }}</td>

@@ -17,6 +17,7 @@ const rows = computed(() =>
   STEPS.map((step) => ({
     ...step,
     live: document.value ? step.figure(document.value, assessment.value) : '–',
+    isNext: assessment.value?.missing[0]?.step === step.name,
     state: stateOf(findingsOn(step, assessment.value)),
   })),
 )
@@ -44,7 +45,8 @@ const groups = computed(() =>
         <SeverityMark v-if="row.state" :severity="row.state" />
         <i v-else class="open" title="Not asked yet" />
         <span class="title">{{ row.title }}</span>
-        <span class="live figures">{{ row.live }}</span>
+        <span v-if="row.isNext" class="next" :title="`Next: ${assessment?.missing[0]?.what}`">next</span>
+        <span v-else class="live figures">{{ row.live }}</span>
       </RouterLink>
     </template>
   </nav>
@@ -119,6 +121,15 @@ const groups = computed(() =>
     font-size: 11px;
     letter-spacing: -0.3px;
   }
+}
+
+.next {
+  margin-left: auto;
+  padding: 0 6px;
+  border: 1px solid var(--pine);
+  color: var(--pine);
+  font-size: 12.5px;
+  font-weight: 700;
 }
 
 .live {

@@ -2,10 +2,12 @@
 import { useElementSize } from '@vueuse/core'
 import { storeToRefs } from 'pinia'
 import { computed, useTemplateRef, watch } from 'vue'
+import { RouterLink } from 'vue-router'
 
 import { placeAfter, placeAt } from '@/charts/reading'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
+import { STEPS } from '@/steps/steps'
 import { calendarMoment, dayAndTime, hours, hoursChange } from '@/shared/format'
 
 import { useCursor } from './cursor'
@@ -17,7 +19,9 @@ import StripPicture from './StripPicture.vue'
 const HEIGHT = 116
 const FLAG_ROOM = 16
 
-const { lastChange_h, problems } = storeToRefs(useDesign())
+const { id, lastChange_h, problems } = storeToRefs(useDesign())
+const missing = computed(() => assessment.value?.missing ?? [])
+const titleOf = (step: string) => STEPS.find((entry) => entry.name === step)?.title ?? step
 const looking = useLooking()
 const { shown: assessment, isLooking } = storeToRefs(looking)
 const cursor = useCursor()
@@ -85,7 +89,17 @@ watch(
 <template>
   <section class="strip" aria-label="Endurance" data-test="strip">
     <div class="carried">
-      <template v-if="outage">
+      <div v-if="outage && !outage.is_asked" class="first" data-test="missing">
+        <p class="big" data-test="hours-carried" :data-hours="0">–</p>
+        <p class="lesser">Nothing to carry yet. Next:</p>
+        <ol>
+          <li v-for="entry in missing" :key="entry.step">
+            <RouterLink :to="{ name: entry.step, params: { id } }">{{ titleOf(entry.step) }}</RouterLink>:
+            {{ entry.what }}
+          </li>
+        </ol>
+      </div>
+      <template v-else-if="outage">
         <ExplainedFigure :figure="carriedFigure" class="big">
           <span data-test="hours-carried" :data-hours="outage.hours_carried_h">{{
             hours(outage.hours_carried_h)
@@ -164,6 +178,18 @@ watch(
   margin: 2px 0 0;
   font-size: 13px;
   line-height: 1.35;
+}
+
+.first ol {
+  margin: 2px 0 0;
+  padding-left: 16px;
+  font-size: 12.5px;
+  line-height: 1.3;
+}
+
+.first a {
+  color: var(--pine);
+  font-weight: 700;
 }
 
 .big {

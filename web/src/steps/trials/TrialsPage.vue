@@ -72,8 +72,8 @@ const lasting = (time_h: number) =>
       <p class="verdict" data-test="verdict">
         {{ unbroken(part === 'year' && trials.year ? trials.year.verdict : trials.verdict) }}
       </p>
-      <OffGridFacts v-if="part === 'year' && trials.year" :year="trials.year" />
-      <dl v-else class="facts" data-test="trial-facts">
+      <OffGridFacts v-if="part === 'year' && trials.year && trials.is_asked" :year="trials.year" />
+      <dl v-else-if="trials.is_asked" class="facts" data-test="trial-facts">
         <div>
           <dt>Carried, {{ lengthText(trials.planned_h) }}, {{ count(trials.starts) }} starts</dt>
           <dd>

@@ -21,6 +21,7 @@ export const useTrials = defineStore('trials', () => {
   /** For the rail: the share of starts carried, off the grid the dark days; of an earlier state of the design it is said so. */
   const told = computed(() => {
     if (!trials.value) return '–'
+    if (!trials.value.is_asked) return '–'
     const year = trials.value.year
     const share = year
       ? year.dark_days
