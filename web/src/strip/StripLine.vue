@@ -5,6 +5,7 @@ import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
 import { calendarMoment, hours, hoursChange } from '@/shared/format'
+import { STEPS } from '@/steps/steps'
 
 import { useLooking } from './looking'
 
@@ -12,8 +13,14 @@ const emit = defineEmits<{ open: [] }>()
 const { lastChange_h, problems } = storeToRefs(useDesign())
 const { shown, isLooking } = storeToRefs(useLooking())
 const outage = computed(() => shown.value?.outage ?? null)
+const isEmpty = computed(() => outage.value?.is_asked === false)
+/** What is missing next, while there is nothing to carry. */
+const next = computed(() => {
+  const first = shown.value?.missing[0]
+  return first ? `Next: ${STEPS.find((step) => step.name === first.step)?.title}, ${first.what}` : ''
+})
 const part = computed(() =>
-  outage.value ? (100 * outage.value.hours_carried_h) / outage.value.duration_h : 0,
+  outage.value && !isEmpty.value ? (100 * outage.value.hours_carried_h) / outage.value.duration_h : 0,
 )
 const change = computed(() => (lastChange_h.value === null ? null : hoursChange(lastChange_h.value)))
 </script>
@@ -27,10 +34,10 @@ const change = computed(() => (lastChange_h.value === null ? null : hoursChange(
     title="Open the strip ( S )"
     @click="emit('open')"
   >
-    <b class="figures" data-test="hours-carried" :data-hours="outage.hours_carried_h">{{
-      hours(outage.hours_carried_h)
+    <b class="figures" data-test="hours-carried" :data-hours="isEmpty ? 0 : outage.hours_carried_h">{{
+      isEmpty ? '–' : hours(outage.hours_carried_h)
     }}</b>
-    <span>of {{ hours(outage.duration_h) }} carried</span>
+    <span>{{ isEmpty ? next : `of ${hours(outage.duration_h)} carried` }}</span>
     <span v-if="isLooking" class="lesser">from {{ calendarMoment(outage.start) }}, not the plan</span>
     <span v-else-if="problems.length" class="loss">last usable state</span>
     <span v-else-if="change" class="change" :class="{ loss: (lastChange_h ?? 0) < 0 }">{{ change }}</span>

@@ -124,31 +124,33 @@ const lasting = (time_h: number) =>
       <p v-if="document.outage.grid_back?.length && !isOffGrid" class="lesser" data-test="with-grid">
         In every outage lived here the grid is back at the hours of the Storm page, counted from its start.
       </p>
-      <TabRow v-model="part" :parts="parts" label="Trials" />
-      <div v-show="part === 'map' || part === 'curve'" class="choices">
-        <ChoiceField
-          label="Who is carried"
-          :value="whom"
-          :choices="WHOM"
-          data-test="whom"
-          @change="whom = $event as Whom"
-        />
-        <ChoiceField
-          label="Lengths"
-          :value="reach"
-          :choices="REACHES"
-          data-test="reach"
-          @change="reach = $event as typeof reach"
-        />
-      </div>
-      <OffGridYear v-if="part === 'year' && trials.year" :year="trials.year" :weather="weather" />
-      <CarriedMap v-else-if="part === 'map'" :trials="trials" :whom="whom" />
-      <EnduranceCurve v-else-if="part === 'curve'" :trials="trials" :whom="whom" />
-      <WorstStarts v-else-if="part === 'worst'" :trials="trials" />
-      <FailureLadder v-else-if="part === 'failures'" />
-      <OneMoreTable v-else-if="part === 'more'" />
-      <KitsPanel v-else-if="part === 'kits'" />
-      <RecordPanel v-else />
+      <template v-if="trials.is_asked">
+        <TabRow v-model="part" :parts="parts" label="Trials" />
+        <div v-show="part === 'map' || part === 'curve'" class="choices">
+          <ChoiceField
+            label="Who is carried"
+            :value="whom"
+            :choices="WHOM"
+            data-test="whom"
+            @change="whom = $event as Whom"
+          />
+          <ChoiceField
+            label="Lengths"
+            :value="reach"
+            :choices="REACHES"
+            data-test="reach"
+            @change="reach = $event as typeof reach"
+          />
+        </div>
+        <OffGridYear v-if="part === 'year' && trials.year" :year="trials.year" :weather="weather" />
+        <CarriedMap v-else-if="part === 'map'" :trials="trials" :whom="whom" />
+        <EnduranceCurve v-else-if="part === 'curve'" :trials="trials" :whom="whom" />
+        <WorstStarts v-else-if="part === 'worst'" :trials="trials" />
+        <FailureLadder v-else-if="part === 'failures'" />
+        <OneMoreTable v-else-if="part === 'more'" />
+        <KitsPanel v-else-if="part === 'kits'" />
+        <RecordPanel v-else />
+      </template>
     </template>
   </div>
 </template>
