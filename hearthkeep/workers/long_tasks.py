@@ -33,7 +33,7 @@ from hearthkeep.core.kits import (
     stops_of,
     usual_ranges,
 )
-from hearthkeep.core.prove import Proof, proof_of
+from hearthkeep.core.prove import Proof, proof_of, prove
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.trials import (
     Failures,
@@ -61,8 +61,8 @@ _KIT_ANSWER = TypeAdapter(KitAnswer)
 _KIT_ANSWERS = TypeAdapter(tuple[KitAnswer, ...])
 #: A trial that is expected to take longer is asked for as a job [s].
 AT_ONCE_S = 3.0
-#: It is expected by what so much of the year takes: outages that begin in its first week.
-_PILOT_H = 168
+#: It is expected by what so much of the year takes: outages that begin in its first month, which are a piece of it.
+_PILOT_H = 744
 
 
 class WeatherGoneError(HearthKeepError):
@@ -112,14 +112,17 @@ def tried(body: bytes, trial: Trial, reach: Reach, wait: bool) -> bytes | LongTr
     given = stored_year_of(design)
     pieces = _pieces_of(trial, design, given, reach)
     if not wait:
-        takes_s = _expected_s(design, given, pieces.count / 12 if trial is Trial.YEAR else float(pieces.count))
+        takes_s = _expected_s(design, given, pieces.years)
         if takes_s > AT_ONCE_S:
             return LongTrial(takes_s=takes_s, pieces=pieces.count)
+    if trial is Trial.YEAR:
+        # In one go it shares its months among all cores.
+        return _PROOF.dump_json(prove(design, given, reach=reach))
     return _written(trial, design, pieces.at_once())
 
 
 def _expected_s(design: Design, given: WeatherYear | None, years: float) -> float:
-    """About how long so many years of starts take on this machine, by a week of them, whatever else it is doing [s]."""
+    """About how long so many years of starts take on this machine, by a month of them, whatever else it is doing [s]."""
     length_h = planned_length_h(design)
     year = trial_year(design, length_h, given)
     starts = all_starts(year.first_day.year)

@@ -97,7 +97,7 @@ def failure_pieces(design: Design, given: WeatherYear | None = None) -> Pieces[O
         wrong = wrongs[number - 1]
         return outlook(wrong.design, wrong.weather or given, threads=threads)
 
-    return Pieces(count=1 + len(wrongs), answer=answer, whole=partial(_ranked, design, wrongs))
+    return Pieces(count=1 + len(wrongs), years=1.0 + len(wrongs), answer=answer, whole=partial(_ranked, design, wrongs))
 
 
 def _ranked(design: Design, wrongs: Sequence[_Wrong], outlooks: Sequence[Outlook]) -> Failures:

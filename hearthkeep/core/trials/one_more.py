@@ -73,7 +73,7 @@ def one_more_pieces(design: Design, given: WeatherYear | None = None) -> Pieces[
     def answer(number: int, threads: int | None) -> Outlook:
         return outlook(design if number == 0 else more[number - 1].design, given, threads=threads)
 
-    return Pieces(count=1 + len(more), answer=answer, whole=partial(_ranked, more))
+    return Pieces(count=1 + len(more), years=1.0 + len(more), answer=answer, whole=partial(_ranked, more))
 
 
 def _ranked(each: Sequence[_More], outlooks: Sequence[Outlook]) -> OneMoreOfEach:

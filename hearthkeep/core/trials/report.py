@@ -113,7 +113,8 @@ def trial_pieces(
             },
         )
 
-    return Pieces(count=len(each), answer=answer, whole=whole)
+    years = sum(asked.to_live_h) / asked.planned_h
+    return Pieces(count=len(each), years=years, answer=answer, whole=whole)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
