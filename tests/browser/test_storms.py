@@ -1,5 +1,7 @@
 """Storms to start from, by keys: one edit, marked while it stands, and undone as one."""
 
+from datetime import datetime, timedelta
+
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -109,6 +111,29 @@ class Timeline(BrowserTest):
         sky.send_keys(Keys.HOME, "1")
         self.until(lambda: self.outage(design_id)["days"][0]["sky"] == "clear")
         self.assertFalse(self.outage(design_id)["days"][0]["away"])
+
+    def test_warning_start_and_length_are_dragged_and_stepped(self):
+        design_id = self.fresh("storm")
+        before = self.outage(design_id)
+        grip = lambda name: self.the(f"[data-test=grip-{name}]")  # noqa: E731
+        grip("end").send_keys(Keys.ARROW_RIGHT, Keys.PAGE_UP)
+        self.until(lambda: self.outage(design_id)["duration_h"] == before["duration_h"] + 25)
+        self.assertEqual(grip("end").get_attribute("aria-valuetext"), f"{before['duration_h'] + 25:.0f} h long")
+        grip("warning").send_keys(Keys.ARROW_UP)
+        self.until(lambda: self.outage(design_id)["warning_h"] == before["warning_h"] + 1)
+        grip("start").send_keys(Keys.ARROW_LEFT)
+        earlier = (datetime.fromisoformat(before["start"]) - timedelta(hours=1)).isoformat()
+        self.until(lambda: self.outage(design_id)["start"] == earlier)
+        self.until_saved()
+        chain = ActionChains(self.driver, 20).move_to_element(grip("end").find_element(By.CSS_SELECTOR, ".bar"))
+        chain.click_and_hold().move_by_offset(-60, 0).release().perform()
+        self.until(lambda: self.outage(design_id)["duration_h"] < before["duration_h"] + 25)
+        self.assertEqual(self.outage(design_id)["duration_h"] % 1, 0)
+        grip("warning").send_keys(Keys.HOME)
+        self.until(lambda: self.outage(design_id)["warning_h"] == 0)
+        # Each drag is one edit.
+        self.driver.find_element(By.TAG_NAME, "body").send_keys(Keys.CONTROL, "z")
+        self.until(lambda: self.outage(design_id)["warning_h"] == before["warning_h"] + 1)
 
     def test_air_is_dragged_up_and_down_and_stepped_by_keys(self):
         design_id = self.fresh("storm")

@@ -136,7 +136,7 @@ class LongTrials(TrialsTest):
         )
         trials = f"api/designs/{design_id}/trial-jobs?trial="
         # The year first, whose shares stand above; then the failures.
-        self.the("[data-test=progress]")
+        self.until(lambda: self.maybe("[data-test=progress]"), within_s=LONG_S)
         self.until(lambda: self.app.ask("GET", f"{trials}trials"))
         said = self.the("[data-test=progress]").text
         self.assertRegex(said, r"Living through the year, \d+ of \d+")

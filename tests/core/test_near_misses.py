@@ -191,6 +191,9 @@ QUIET: dict[str, dict[str, Any]] = {
     "NO_BLACK_START": {"bank.start_soc_frac": 1.0, "outage.duration_h": 4.0},
     "ARRAY_BESIDE_GENERATOR": {"charging.generator.charges_only": True},
     "SEARCH_WITH_ARRAY": {"inverter.search_threshold_w": 0.0},
+    "LICENSED_WORK_ALONE": {"site.off_grid": False},
+    "NO_GRID_TO_SWITCH": {"site.off_grid": False},
+    "GRID_LEFT_OUT": {"site.off_grid": True},
 }
 QUIET |= WIRING_QUIET
 

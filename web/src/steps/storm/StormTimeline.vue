@@ -12,12 +12,17 @@ import { hours } from '@/shared/format'
 
 import LevelLane from './LevelLane.vue'
 import PaintLane from './PaintLane.vue'
+import SpanLane from './SpanLane.vue'
 import { useLanes, type Painted } from './useLanes'
 
 const store = useDesign()
-const { assessment } = storeToRefs(store)
+const { assessment, isOffGrid } = storeToRefs(store)
 const { outage, days, dayNamed, sky, levels, there } = useLanes()
 const back_h = computed(() => assessment.value?.outage.grid_back_h ?? 0)
+
+function setSpan(change: Record<string, string | number>): void {
+  store.setAll(Object.entries(change).map(([field, value]) => ({ path: `outage.${field}`, value })))
+}
 /** What a painted lane is given. */
 const paintProps = (lane: Painted) => ({
   label: lane.label,
@@ -44,6 +49,14 @@ const shownTicks = computed(() => {
 
 <template>
   <div v-if="outage" class="timeline" data-test="timeline">
+    <span class="name">Storm</span>
+    <SpanLane
+      :start="outage.start"
+      :warning_h="outage.warning_h ?? 0"
+      :duration_h="outage.duration_h"
+      :has-warning="!isOffGrid"
+      @change="setSpan"
+    />
     <span />
     <p ref="axis" class="days lesser" aria-hidden="true">
       <span
