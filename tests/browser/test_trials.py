@@ -134,21 +134,19 @@ class LongTrials(TrialsTest):
             charging={**self.birchrow["charging"], "generator": generator},
             outage={**self.birchrow["outage"], "duration_h": 240.0},
         )
-        trials = f"api/designs/{design_id}/trial-jobs?trial="
-        # The year first, whose shares stand above; then the failures.
-        self.until(lambda: self.maybe("[data-test=progress]"), within_s=LONG_S)
-        self.until(lambda: self.app.ask("GET", f"{trials}trials"))
-        said = self.the("[data-test=progress]").text
-        self.assertRegex(said, r"Living through the year, \d+ of \d+")
+        jobs = f"api/designs/{design_id}/trial-jobs?trial=failures"
+        # The year first, whose shares stand above, at once or as a job; then the failures.
+        self.until(lambda: self.all("[data-test=trial-facts]"), within_s=LONG_S)
+        self.until(lambda: self.app.ask("GET", jobs), within_s=LONG_S)
+        self.assertRegex(self.the("[data-test=progress]").text, r"Living through each failure, \d+ of \d+")
         self.the("[data-test=cancel-trial]").click()
         self.until(lambda: "Cancelled." in self.the("main").text)
-        self.assertTrue(self.app.ask("GET", f"{trials}trials")[0]["cancelled"])
+        self.assertTrue(self.app.ask("GET", jobs)[0]["cancelled"])
         self.the("[data-test=ask-again]").click()
-        self.until(lambda: self.all("[data-test=trial-facts]"), within_s=LONG_S)
         self.until(lambda: self.all("[data-test=failures] svg"), within_s=LONG_S)
-        (job,) = self.app.ask("GET", f"{trials}failures")
-        self.assertEqual((job["done"], job["is_live"]), (job["total"], False))
+        job, left = self.app.ask("GET", jobs)
+        self.assertEqual((job["done"], job["is_live"], left["cancelled"]), (job["total"], False, True))
         # What was found is there again at once.
         self.open(design_id, "trials?part=failures")
         self.until(lambda: self.all("[data-test=failures] svg"), within_s=LONG_S)
-        self.assertEqual(len(self.app.ask("GET", f"{trials}failures")), 1)
+        self.assertEqual(len(self.app.ask("GET", jobs)), 2)
