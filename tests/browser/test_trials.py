@@ -139,6 +139,12 @@ class LongTrials(TrialsTest):
         self.until(lambda: self.all("[data-test=trial-facts]"), within_s=LONG_S)
         self.until(lambda: self.app.ask("GET", jobs), within_s=LONG_S)
         self.assertRegex(self.the("[data-test=progress]").text, r"Living through each failure, \d+ of \d+")
+        # Another tab and back: the same job goes on.
+        self.the("[data-part=map]").click()
+        self.the("[data-test=carried-map]")
+        self.the("[data-part=failures]").click()
+        self.the("[data-test=progress]")
+        self.assertEqual([job["cancelled"] for job in self.app.ask("GET", jobs)], [False])
         self.the("[data-test=cancel-trial]").click()
         self.until(lambda: "Cancelled." in self.the("main").text)
         self.assertTrue(self.app.ask("GET", jobs)[0]["cancelled"])

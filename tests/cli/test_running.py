@@ -17,6 +17,24 @@ from tests.support.designs import BIRCHROW
 from tests.support.home import Home, free_port
 
 
+#: The application, asked to stop while something is loaded that swallows it.
+SWALLOWING = """
+import os, signal, time
+from hearthkeep.cli import main
+import hearthkeep.server.serve as serving
+opened = serving._open_database
+def swallowing(*given, **named):
+    try:
+        os.kill(os.getpid(), signal.SIGTERM)
+        time.sleep(1)
+    except SystemExit:
+        pass
+    return opened(*given, **named)
+serving._open_database = swallowing
+raise SystemExit(main())
+"""
+
+
 class RunningTest(unittest.TestCase):
     def setUp(self):
         self.place = Path(tempfile.mkdtemp(prefix="hearth running "))
@@ -71,6 +89,15 @@ class Stopping(RunningTest):
                 self.assertNotIn("Traceback", text)
                 self.assertEqual(home.database_processes(), [])
         home.start()
+
+    def test_a_stop_that_a_library_swallows_while_it_starts(self):
+        home = self.home()
+        home.begin(code=SWALLOWING)
+        code, text = home.ended()
+        self.assertEqual(code, 0, text)
+        self.assertNotIn("Traceback", text)
+        self.assertNotIn("Hearth Keep is at", text)
+        self.assertEqual(home.database_processes(), [])
 
     def test_helpers_end_with_a_killed_server(self):
         home = self.home().start()

@@ -33,8 +33,10 @@ class Home:
     def environment(self):
         return {**os.environ, "PYTHONPATH": str(ROOT), "HEARTH_HOME": str(self.path)}
 
-    def begin(self):
-        command = [sys.executable, "-m", "hearthkeep.cli", "start", "--port", str(self.port)]
+    def begin(self, code=None):
+        """Start it, or a program that starts it in a manner of its own."""
+        run = ["-m", "hearthkeep.cli"] if code is None else ["-c", code]
+        command = [sys.executable, *run, "start", "--port", str(self.port)]
         self.process = subprocess.Popen(
             command, env=self.environment(), stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
         )

@@ -62,7 +62,7 @@ class MonthLived:
     #: Days on which the bank is full by noon.
     full_by_noon_days: int
     lowest_frac: float
-    #: Of the generator: hours run, starts are not counted; fuel [L].
+    #: Of the generator: for how long it runs [h], and what it burns [L].
     generator_h: float
     fuel_l: float
     #: Sun and other sources not used [Wh].

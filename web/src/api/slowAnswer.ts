@@ -73,6 +73,8 @@ export function createSlowAnswer<T extends object>(
   const progress = ref<Progress | null>(null)
   let isAskedAgain = false
   let job: LongTrial | null = null
+  /** What the question under way is about. */
+  let asking: { id: string; of: string } | null = null
 
   const stateOf = (design: Design) => `${variant()} ${JSON.stringify(design)}`
   const value = computed(() => (found.value?.id === id.value ? found.value.answer : null))
@@ -81,14 +83,17 @@ export function createSlowAnswer<T extends object>(
   )
 
   async function ask(): Promise<void> {
+    const asked = document.value
+    if (!asked || isCurrent.value) return
+    const about = { id: id.value, of: stateOf(asked) }
     if (isBusy.value) {
+      // A part of the page that is shown anew asks what is being answered already.
+      if (asking?.id === about.id && asking.of === about.of) return
       isAskedAgain = true
       job?.leave()
       return
     }
-    const asked = document.value
-    if (!asked || isCurrent.value) return
-    let about = { id: id.value, of: stateOf(asked) }
+    asking = about
     isBusy.value = true
     const answer = await question(asked)
     if (answer.kind === 'answer' && !isLong(answer.value)) found.value = { ...about, answer: answer.value }
@@ -96,8 +101,8 @@ export function createSlowAnswer<T extends object>(
       // A job is about what is saved.
       const saved = await until(saveState).toBe('saved', { timeout: SAVED_WITHIN_MS, throwOnTimeout: false })
       if (saved === 'saved' && document.value) {
-        about = { id: id.value, of: stateOf(document.value) }
-        trouble.value = await followed(about, answer.value.pieces)
+        asking = { id: id.value, of: stateOf(document.value) }
+        trouble.value = await followed(asking, answer.value.pieces)
       } else trouble.value = 'This takes long, and is worked out once the design is saved.'
     } else
       trouble.value =
