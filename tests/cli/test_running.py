@@ -16,7 +16,6 @@ import psutil
 from tests.support.designs import BIRCHROW
 from tests.support.home import Home, free_port
 
-
 #: The application, asked to stop while something is loaded that swallows it.
 SWALLOWING = """
 import os, signal, time
