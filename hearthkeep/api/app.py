@@ -9,6 +9,7 @@ from sqlalchemy import Engine
 
 import hearthkeep
 from hearthkeep.api import (
+    alternatives,
     assessments,
     backups,
     designs,
@@ -16,6 +17,7 @@ from hearthkeep.api import (
     kits,
     library,
     loads,
+    opinions,
     pages,
     places,
     problems,
@@ -30,7 +32,7 @@ from hearthkeep.api import (
 from hearthkeep.api.guard import Guard
 from hearthkeep.api.held import Held
 from hearthkeep.jobs import JobQueue, OwnWorker
-from hearthkeep.store import Designs, Jobs, Library, Nightly, Summaries, WeatherYears
+from hearthkeep.store import Alternatives, Designs, Jobs, Library, Nightly, Summaries, WeatherYears
 from hearthkeep.workers import Workers
 
 
@@ -53,6 +55,7 @@ def create_app(
         openapi_url="/api/openapi.json",
     )
     app.state.designs = Designs(engine)
+    app.state.alternatives = Alternatives(engine)
     app.state.summaries = Summaries(engine)
     app.state.library = Library(engine)
     app.state.weather = WeatherYears(engine)
@@ -66,6 +69,7 @@ def create_app(
     problems.install(app)
     routers = (
         designs.router,
+        alternatives.router,
         starting.router,
         assessments.router,
         loads.router,
@@ -78,6 +82,7 @@ def create_app(
         storms.router,
         trials.router,
         kits.router,
+        opinions.router,
         health.router,
         backups.router,
     )

@@ -31,3 +31,35 @@ def next_size(value: float, sizes: tuple[float, ...]) -> float:
         if size >= value:
             return size
     return -(-value // 1000) * 1000
+
+
+def sizes_up(value: float, sizes: tuple[float, ...], up: int) -> float:
+    """The next size up that is usually sold, and so many less one beyond it.
+
+    >>> sizes_up(1356, SIZES_W, 1), sizes_up(1356, SIZES_W, 2)
+    (1500.0, 2000.0)
+    """
+    found = next_size(value, sizes)
+    for _ in range(up - 1):
+        found = next_size(found + 1e-6, sizes)
+    return found
+
+
+#: Output of solar controllers usually sold, and watts of panels; larger arrays are of several panels [A, W].
+CONTROLLER_SIZES_A = (5.0, 10.0, 20.0, 30.0, 40.0, 50.0, 60.0, 80.0, 100.0, 120.0, 150.0, 200.0, 300.0, 500.0, 1000.0)
+PANEL_SIZES_W = (10.0, 20.0, 30.0, 50.0, 100.0, 200.0, 300.0, 400.0)
+
+
+def next_array_w(value_w: float) -> float:
+    """Watts of panels bought where no panel is chosen: one of a size usually sold, or several of the largest.
+
+    >>> next_array_w(72), next_array_w(530)
+    (100.0, 800.0)
+    """
+    largest = PANEL_SIZES_W[-1]
+    return next_size(value_w, PANEL_SIZES_W) if value_w <= largest else -(-value_w // largest) * largest
+
+
+#: Prices where no data sheet has one, in the project's own currency: a watt of panel, of inverter and of generator, and an
+#: ampere of solar controller. Our assumptions.
+PANEL_PRICE_PER_W, INVERTER_PRICE_PER_W, GENERATOR_PRICE_PER_W, CONTROLLER_PRICE_PER_A = 0.6, 0.4, 0.5, 5.0

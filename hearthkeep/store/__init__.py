@@ -1,5 +1,6 @@
 """The store: designs and their revisions in PostgreSQL, and the private server they live in."""
 
+from hearthkeep.store.alternatives import LONGEST_LABEL, MOST_ALTERNATIVES, Alternatives, Variant
 from hearthkeep.store.backup import Backup, load_backup, read_backup, write_backup
 from hearthkeep.store.cluster import Cluster
 from hearthkeep.store.database import direct, engine_for, ensure_database, upgrade_schema
@@ -23,8 +24,11 @@ from hearthkeep.store.summaries import DesignLine, LinePage, Summaries, Summary
 from hearthkeep.store.weather import WeatherInfo, WeatherYears
 
 __all__ = [
+    "LONGEST_LABEL",
     "MODELS",
+    "MOST_ALTERNATIVES",
     "SHEETS",
+    "Alternatives",
     "Backup",
     "BackupError",
     "Checked",
@@ -54,6 +58,7 @@ __all__ = [
     "Summary",
     "Unit",
     "UnitKind",
+    "Variant",
     "WeatherInfo",
     "WeatherYears",
     "direct",

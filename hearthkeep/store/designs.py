@@ -37,6 +37,9 @@ class StoredDesign:
     can_redo: bool
     #: When it was deleted; none while it is not.
     deleted_at: datetime | None
+    #: Of an alternative: the design it belongs to, and what it is called beside the others.
+    root_id: uuid.UUID | None
+    label: str
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -90,24 +93,24 @@ class Designs:
             session.add(design)
             session.flush()
             _put(session, design, checked.text, {})
-            return _stored(design, _revision(session, design, 1))
+            return _stored(design, revision_of(session, design, 1))
 
     def get(self, design_id: uuid.UUID) -> StoredDesign:
         """The newest revision of a design, deleted or not."""
         with self._session() as session:
-            design = _design(session, design_id)
-            return _stored(design, _revision(session, design, design.head))
+            design = of_id(session, design_id)
+            return _stored(design, revision_of(session, design, design.head))
 
     def values(self, design_id: uuid.UUID, number: int | None = None) -> dict[str, Any]:
         """A revision, the newest where none is named, as plain values, whether or not this version can read them."""
         with self._session() as session:
-            design = _design(session, design_id)
-            return dict(_revision(session, design, number or design.head).document)
+            design = of_id(session, design_id)
+            return dict(revision_of(session, design, number or design.head).document)
 
     def revision(self, design_id: uuid.UUID, number: int) -> Design:
         """The document of one revision."""
         with self._session() as session:
-            return read_design(_revision(session, _design(session, design_id), number).document)
+            return read_design(revision_of(session, of_id(session, design_id), number).document)
 
     def history(self, design_id: uuid.UUID) -> tuple[RevisionInfo, ...]:
         """All revisions, newest first."""
@@ -117,7 +120,7 @@ class Designs:
             .order_by(RevisionRow.number.desc())
         )
         with self._session() as session:
-            _design(session, design_id)
+            of_id(session, design_id)
             return tuple(RevisionInfo(number=number, saved_at=saved_at) for number, saved_at in session.execute(query))
 
     def save(
@@ -134,7 +137,7 @@ class Designs:
         """
         checked = _checked(document)
         with self._session() as session:
-            design = _design(session, design_id, lock=True)
+            design = of_id(session, design_id, lock=True)
             found = _under_key(session, design, key) or _unchanged(session, design, expected_revision, checked)
             if found is None:
                 steps = {"undo_to": design.head, "save_key": key}
@@ -146,10 +149,10 @@ class Designs:
     def undo(self, design_id: uuid.UUID, *, expected_revision: int, key: uuid.UUID | None = None) -> StoredDesign:
         """Bring back the state before the newest one, as a new revision; sent again under its key it is the same step."""
         with self._session() as session:
-            design = _design(session, design_id, lock=True)
+            design = of_id(session, design_id, lock=True)
             done = _under_key(session, design, key)
             if done is not None:
-                return _stored(design, _revision(session, design, done.revision))
+                return _stored(design, revision_of(session, design, done.revision))
             head, target = _step(
                 session, design, expected_revision, "undo_to", "There is no earlier state to go back to."
             )
@@ -158,10 +161,10 @@ class Designs:
     def redo(self, design_id: uuid.UUID, *, expected_revision: int, key: uuid.UUID | None = None) -> StoredDesign:
         """Bring back the state that was undone last, as a new revision; sent again under its key it is the same step."""
         with self._session() as session:
-            design = _design(session, design_id, lock=True)
+            design = of_id(session, design_id, lock=True)
             done = _under_key(session, design, key)
             if done is not None:
-                return _stored(design, _revision(session, design, done.revision))
+                return _stored(design, revision_of(session, design, done.revision))
             head, target = _step(
                 session, design, expected_revision, "redo_to", "There is no undone state to go forward to."
             )
@@ -170,41 +173,43 @@ class Designs:
     def delete(self, design_id: uuid.UUID) -> None:
         """Mark a design deleted; restore undoes it."""
         with self._session() as session:
-            design = _design(session, design_id, lock=True)
+            design = of_id(session, design_id, lock=True)
             if design.deleted_at is None:
                 design.deleted_at = datetime.now(UTC)
 
     def restore(self, design_id: uuid.UUID) -> Saved:
         """Take a deleted design back into use, whether or not this version can read it."""
         with self._session() as session:
-            design = _design(session, design_id, lock=True)
+            design = of_id(session, design_id, lock=True)
             design.deleted_at = None
-            return _newest(session, design)
+            return newest(session, design)
 
     def copy(self, design_id: uuid.UUID, name: str) -> Saved:
         """A new design with the newest revision of another under a new name, whether or not this version can read it."""
         with self._session() as session:
-            design = _design(session, design_id)
-            values = {**_revision(session, design, design.head).document, "name": name}
+            design = of_id(session, design_id)
+            values = {**revision_of(session, design, design.head).document, "name": name}
             made = DesignRow(id=uuid.uuid4(), head=1, name=name)
             session.add(made)
             session.flush()
             session.add(RevisionRow(design_id=made.id, number=1, document=values))
             session.flush()
-            return _newest(session, made)
+            return newest(session, made)
 
     def _session(self) -> AbstractContextManager[Session]:
         return transaction(self._engine)
 
 
-def _design(session: Session, design_id: uuid.UUID, *, lock: bool = False) -> DesignRow:
+def of_id(session: Session, design_id: uuid.UUID, *, lock: bool = False) -> DesignRow:
+    """The row of a design. Raises NotFoundError where there is none."""
     design = session.get(DesignRow, design_id, with_for_update=lock)
     if design is None:
         raise NotFoundError(f"There is no design {design_id}.")
     return design
 
 
-def _revision(session: Session, design: DesignRow, number: int) -> RevisionRow:
+def revision_of(session: Session, design: DesignRow, number: int) -> RevisionRow:
+    """One revision. Raises NotFoundError where there is none."""
     revision = session.get(RevisionRow, (design.id, number))
     if revision is None:
         raise NotFoundError(f"{design.name} has no revision {number}; its newest is {design.head}.")
@@ -215,7 +220,7 @@ def _checked(document: Design | Checked) -> Checked:
     return document if isinstance(document, Checked) else Checked.of(document)
 
 
-def _refuse_stale(design: DesignRow, expected: int) -> None:
+def refuse_stale(design: DesignRow, expected: int) -> None:
     """Make sure that a change was made on the newest revision of a design in use."""
     if design.deleted_at is not None:
         raise DeletedError(f"{design.name} is deleted. Restore it before changing it.")
@@ -227,12 +232,12 @@ def _step(
     session: Session, design: DesignRow, expected: int, way: Literal["undo_to", "redo_to"], none_there: str
 ) -> tuple[RevisionRow, RevisionRow]:
     """The newest revision, and the one that a step back or forward leads to."""
-    _refuse_stale(design, expected)
-    head = _revision(session, design, design.head)
+    refuse_stale(design, expected)
+    head = revision_of(session, design, design.head)
     number = head.undo_to if way == "undo_to" else head.redo_to
     if number is None:
         raise NothingToUndoError(none_there)
-    return head, _revision(session, design, number)
+    return head, revision_of(session, design, number)
 
 
 #: What is read of a revision without its document.
@@ -250,7 +255,7 @@ def _saved(design: DesignRow, row: Sequence[Any]) -> Saved:
     )
 
 
-def _newest(session: Session, design: DesignRow) -> Saved:
+def newest(session: Session, design: DesignRow) -> Saved:
     """The newest revision, without its document."""
     query = select(*_WITHOUT_DOCUMENT).where(RevisionRow.design_id == design.id, RevisionRow.number == design.head)
     return _saved(design, session.execute(query).one())
@@ -267,7 +272,7 @@ def _under_key(session: Session, design: DesignRow, key: uuid.UUID | None) -> Sa
 
 def _unchanged(session: Session, design: DesignRow, expected: int, checked: Checked) -> Saved | None:
     """The newest revision, if it holds this very document; compared in the database, so that it need not come out."""
-    _refuse_stale(design, expected)
+    refuse_stale(design, expected)
     same = RevisionRow.document == cast(literal(checked.text, Text), JSONB)
     current = RevisionRow.document["schema_version"].astext == str(SCHEMA_VERSION)
     row = session.execute(
@@ -278,7 +283,7 @@ def _unchanged(session: Session, design: DesignRow, expected: int, checked: Chec
     is_same, is_current, *rest = row
     if not is_same and not is_current:
         # Of an earlier version: the same document where it comes to the same.
-        is_same = _same_as_older(_revision(session, design, design.head), checked)
+        is_same = _same_as_older(revision_of(session, design, design.head), checked)
     return _saved(design, rest) if is_same else None
 
 
@@ -287,6 +292,11 @@ def _same_as_older(head: RevisionRow, checked: Checked) -> bool:
         return read_design(head.document) == read_design(checked.text)
     except InputError:
         return False
+
+
+def put_first(session: Session, design: DesignRow, checked: Checked) -> Saved:
+    """Write a new design's first revision."""
+    return _put(session, design, checked.text, {})
 
 
 def _put(session: Session, design: DesignRow, text: str, values: dict[str, Any]) -> Saved:
@@ -331,4 +341,6 @@ def _stored(design: DesignRow, revision: RevisionRow) -> StoredDesign:
         can_undo=revision.undo_to is not None,
         can_redo=revision.redo_to is not None,
         deleted_at=design.deleted_at,
+        root_id=design.root_id,
+        label=design.label,
     )

@@ -28,6 +28,10 @@ class DesignRow(Base):
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     #: Set while the design is deleted; deletion is undone by clearing it.
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    #: Of an alternative: the design it belongs to, the one it was made from, and what it is called beside the others.
+    root_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"))
+    parent_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("designs.id", ondelete="SET NULL"))
+    label: Mapped[str] = mapped_column(String(60), server_default="")
 
 
 class UnitRow(Base):

@@ -58,12 +58,13 @@ class Summaries:
         self._engine = engine
 
     def page(self, *, by: str, deleted: bool = False, words: str = "", first: int = 0, most: int = 100) -> LinePage:
-        """Designs in use, or the deleted ones, whose names hold every word, last saved first.
+        """Designs in use, or the deleted ones, whose names hold every word, last saved first; alternatives stand with theirs.
 
         `by` is the engine whose summaries still hold; `first` counts from 0.
         """
         fits: list[ColumnElement[bool]] = [
-            DesignRow.deleted_at.is_not(None) if deleted else DesignRow.deleted_at.is_(None)
+            DesignRow.deleted_at.is_not(None) if deleted else DesignRow.deleted_at.is_(None),
+            DesignRow.root_id.is_(None),
         ]
         fits += [DesignRow.name.icontains(word, autoescape=True) for word in words.split()[:8]]
         head = (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.head)

@@ -22,6 +22,7 @@ from hearthkeep.core.kits import (
     KitAnswer,
 )
 from hearthkeep.core.numbers import commas_of
+from hearthkeep.core.opinions import KitName, KitShare, OpinionsReport, kit_design, kit_share, opinions_of
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.prove import Proof
 from hearthkeep.core.sources import WeatherYear
@@ -88,6 +89,8 @@ _REST = TypeAdapter(RestState)
 _ADVICE = TypeAdapter(tuple[Advice, ...])
 _BALANCE = TypeAdapter(Balance)
 _PRICE = TypeAdapter(PriceInHours)
+_OPINIONS = TypeAdapter(OpinionsReport)
+_SHARE = TypeAdapter(KitShare)
 _WIRING = TypeAdapter(WiringSheet)
 
 _years: WeatherYears | None = None
@@ -242,6 +245,24 @@ def schedule_as_csv(body: bytes) -> bytes:
 def schedule_as_xlsx(body: bytes) -> bytes:
     """The panel's circuits as a workbook."""
     return write_xlsx(schedule_rows(read_design(body)), "Panel")
+
+
+def opinions(body: bytes) -> bytes:
+    """Each rule of thumb's answer, and what the planned outage says of it."""
+    document = read_design(body)
+    return _OPINIONS.dump_json(opinions_of(document, stored_year_of(document)))
+
+
+def opinion_share(body: bytes, kit: KitName) -> bytes:
+    """Share of the year's outages that a kit carries."""
+    document = read_design(body)
+    return _SHARE.dump_json(kit_share(document, kit, stored_year_of(document)))
+
+
+def opinion_design(body: bytes, kit: KitName) -> bytes:
+    """The design with a kit."""
+    document = read_design(body)
+    return kit_design(document, kit, stored_year_of(document)).model_dump_json().encode()
 
 
 # --- wiring

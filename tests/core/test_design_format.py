@@ -45,6 +45,7 @@ WHOLE["record"] = {
     "outages": [{"start": "2024-01-01T00:00:00", "length_h": 1}, {"start": "2024-09-01T00:00:00", "length_h": 1}],
     "utility": {"saifi_per_year": 100, "saidi_min_per_year": 100},
 }
+WHOLE["opinions"] = {method: {} for method in ("overnight", "ledger", "depth", "buffer", "ratios", "worksheet")}
 WHOLE["inverter"]["sheet"] = {"name": "s"}
 READINGS = {
     "nameplate": {"volts_v": 120, "current_a": 1}, "spot": {"reading_w": 10},

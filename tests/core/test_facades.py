@@ -13,6 +13,7 @@ PACKAGES = (
     "design",
     "inverter",
     "kits",
+    "opinions",
     "loads",
     "outage",
     "published",

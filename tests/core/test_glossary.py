@@ -12,12 +12,15 @@ import hearthkeep.core
 
 GLOSSARY = (Path(__file__).parents[2] / "docs" / "GLOSSARY.md").read_text(encoding="utf-8")
 #: Numbers that have no unit, by the end of their name.
-PLAIN_ENDS = ("factor", "factors", "exponent", "ratio", "efficiency", "loss", "density", "part")
+PLAIN_ENDS = ("factor", "factors", "exponent", "ratio", "efficiency", "loss", "losses", "density", "part")
 #: Numbers whose unit their neighbours give (a term of a working, a column of a table), counts, money, and pure numbers.
 PLAIN_NAMES = {
-    *("value", "amount", "each_amount", "asked", "per_string", "table", "watts", "events", "by_kind"),
+    *("value", "right", "have", "amount", "each_amount", "asked", "per_string", "table", "watts", "events", "by_kind"),
     *(
         "price",
+        "over_price",
+        "assumed_price",
+        "assumed",
         "total",
         "quantity",
         "cycles",

@@ -63,6 +63,15 @@ from hearthkeep.core.design.known import (
 )
 from hearthkeep.core.design.library import LibraryBattery, LibraryInverter, LibraryModule
 from hearthkeep.core.design.loads import DarkDay, Load, Supply, Tier
+from hearthkeep.core.design.opinions import (
+    BufferHabits,
+    DepthHabits,
+    LedgerHabits,
+    MpptHabit,
+    OvernightHabits,
+    RatioHabits,
+    WorksheetHabits,
+)
 from hearthkeep.core.design.reading import MAX_DOCUMENT_BYTES, read_design
 from hearthkeep.core.design.record import (
     OutageRecord,
@@ -123,6 +132,7 @@ __all__ = [
     "BatterySheet",
     "BenchCharger",
     "Board",
+    "BufferHabits",
     "Build",
     "Bypass",
     "Charging",
@@ -133,6 +143,7 @@ __all__ = [
     "CyclePoint",
     "DarkDay",
     "DcReading",
+    "DepthHabits",
     "Design",
     "Device",
     "DeviceKind",
@@ -152,6 +163,7 @@ __all__ = [
     "InverterSheet",
     "Kind",
     "Known",
+    "LedgerHabits",
     "Leg",
     "LibraryBattery",
     "LibraryInverter",
@@ -161,17 +173,20 @@ __all__ = [
     "MeterRun",
     "ModuleSheet",
     "Money",
+    "MpptHabit",
     "NameplateReading",
     "Need",
     "Outage",
     "OutageDay",
     "OutageRecord",
     "Output",
+    "OvernightHabits",
     "PartPlace",
     "Place",
     "Policy",
     "Practice",
     "Quality",
+    "RatioHabits",
     "RecordedOutage",
     "RunFact",
     "RunSet",
@@ -204,6 +219,7 @@ __all__ = [
     "Waveform",
     "Wind",
     "Wiring",
+    "WorksheetHabits",
     "hours_in",
     "legs_of_service",
     "merge_spans",

@@ -1,4 +1,4 @@
-"""The Design document, version 7: everything the designer decides, as one value."""
+"""The Design document, version 8: everything the designer decides, as one value."""
 
 from __future__ import annotations
 
@@ -13,12 +13,13 @@ from hearthkeep.core.design.charging import Charging
 from hearthkeep.core.design.fields import DesignPart, Name
 from hearthkeep.core.design.inverter import Inverter
 from hearthkeep.core.design.loads import Load
+from hearthkeep.core.design.opinions import Opinions
 from hearthkeep.core.design.record import OutageRecord
 from hearthkeep.core.design.site import Outage, Site
 from hearthkeep.core.design.transfer import Transfer, placed_wrongly
 from hearthkeep.core.design.wiring import Wiring
 
-SCHEMA_VERSION = 7
+SCHEMA_VERSION = 8
 MAX_LOADS = 400
 
 
@@ -57,7 +58,7 @@ class Simulation(DesignPart):
 class Design(DesignPart):
     """A whole design. Frozen: a change makes a new one."""
 
-    schema_version: Literal[7] = 7
+    schema_version: Literal[8] = 8
     name: Name
     kind: Kind
     practice: Practice
@@ -72,6 +73,7 @@ class Design(DesignPart):
     policy: Policy = Policy()
     simulation: Simulation = Simulation()
     record: OutageRecord = OutageRecord()
+    opinions: Opinions = Opinions()
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Self:

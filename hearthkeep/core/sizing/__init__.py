@@ -12,7 +12,8 @@ from hearthkeep.core.sizing.bank_figures import bank_figures
 from hearthkeep.core.sizing.compare import ChemistryRow, compare_chemistries
 from hearthkeep.core.sizing.curve import ArrayCurve, DayCurve, day_curve
 from hearthkeep.core.sizing.inverter_figures import inverter_figures
-from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, need_sheet
+from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, counted_tiers, need_sheet
+from hearthkeep.core.sizing.price import PriceLine, UnitsPrice, units_price
 from hearthkeep.core.sizing.usual import Usual, usual_of
 from hearthkeep.core.sizing.voltage import VoltageRow, compare_voltages, conductor_for
 
@@ -25,8 +26,10 @@ __all__ = [
     "InverterSums",
     "LedgerLine",
     "NeedSheet",
+    "PriceLine",
     "SheetLine",
     "StringsNeed",
+    "UnitsPrice",
     "Usual",
     "VoltageRow",
     "bank_figures",
@@ -34,9 +37,11 @@ __all__ = [
     "compare_chemistries",
     "compare_voltages",
     "conductor_for",
+    "counted_tiers",
     "day_curve",
     "inverter_figures",
     "inverter_sums",
     "need_sheet",
+    "units_price",
     "usual_of",
 ]

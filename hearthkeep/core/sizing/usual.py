@@ -20,7 +20,7 @@ from hearthkeep.core.design import (
     Tap,
     UtilityIndices,
 )
-from hearthkeep.core.sources import TYPICAL_CONTROLLER_FRAC, array_vmp_v
+from hearthkeep.core.sources import TYPICAL_CONTROLLER_FRAC, array_vmp_v, latitude_plane
 
 #: A part of the design as plain values, for the page to put in.
 Part = dict[str, Any]
@@ -67,7 +67,7 @@ def usual_of(design: Design, rating: BankRating) -> Usual:
     """The starting points for this design's bank and site."""
     arrays = [array for controller in design.charging.controllers for array in controller.arrays]
     bank = design.bank
-    faces_deg = 180.0 if design.site.latitude_deg >= 0 else 0.0
+    _, faces_deg = latitude_plane(design.site.latitude_deg)
     charger_w = max(1.0, min(MOST_CHARGER_W, round(rating.charge_limit_a * rating.nominal_v)))
     addition = Addition(chemistry=bank.chemistry, unit_v=bank.unit_v, unit_ah=bank.unit_ah, parallel=1, years_newer=2.0)
     return Usual(

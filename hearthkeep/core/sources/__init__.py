@@ -2,6 +2,7 @@
 
 from hearthkeep.core.sources.controller import (
     TYPICAL_CONTROLLER_FRAC,
+    TYPICAL_VMP_RATIO,
     SunPower,
     array_vmp_v,
     controller_power,
@@ -55,6 +56,7 @@ from hearthkeep.core.sources.weather import (
     day_of_year,
     distance_km,
     hours_of_year,
+    latitude_plane,
     made_up_year,
     skies_of_year,
     sky_at,
@@ -73,6 +75,7 @@ __all__ = [
     "STEADY",
     "SURGE_RATIO",
     "TYPICAL_CONTROLLER_FRAC",
+    "TYPICAL_VMP_RATIO",
     "Along",
     "ClearSky",
     "ColdFrom",
@@ -104,6 +107,7 @@ __all__ = [
     "grid_tied_power",
     "hand_parts",
     "hours_of_year",
+    "latitude_plane",
     "made_up_year",
     "mean_turbine_w",
     "panel_fed_w",

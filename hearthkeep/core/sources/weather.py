@@ -205,6 +205,15 @@ def _hourly_c(days: tuple[_MadeUpDay, ...]) -> Floats:
     return air
 
 
+def latitude_plane(latitude_deg: float) -> tuple[float, float]:
+    """Tilt and azimuth of a plane tilted by the latitude towards the equator [°].
+
+    >>> latitude_plane(-35.0)
+    (35.0, 0.0)
+    """
+    return abs(latitude_deg), 180.0 if latitude_deg >= 0 else 0.0
+
+
 def year_for(site: Site, given: WeatherYear | None) -> WeatherYear:
     """The weather year at hand for a site: the one given, else the made-up one."""
     if given is not None:

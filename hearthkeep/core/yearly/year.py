@@ -23,6 +23,7 @@ from hearthkeep.core.sources import (
     array_poa,
     controller_power,
     distance_km,
+    latitude_plane,
     skies_of_year,
     year_for,
     year_plane_of_array,
@@ -108,8 +109,7 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
     if stc_w > 0:
         plane = weighted / stc_w
     else:
-        tilt_deg, faces_deg = abs(design.site.latitude_deg), 180.0 if design.site.latitude_deg >= 0 else 0.0
-        plane = year_plane_of_array(year, year.moments, tilt_deg, faces_deg)
+        plane = year_plane_of_array(year, year.moments, *latitude_plane(design.site.latitude_deg))
     run, kinds_wh = _on_sun_alone(design, rating, cables, skies, passed, offered - passed)
     months = _months(plane, passed, run, kinds_wh)
     worst = darkest(months)

@@ -218,6 +218,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/alternatives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tree
+         * @description The design itself first, then its alternatives as they were made, removed ones among them; asked of any of them.
+         */
+        get: operations["tree_api_designs__design_id__alternatives_get"];
+        put?: never;
+        /**
+         * Keep As It Stands
+         * @description Keep the design as it is saved as an alternative of it.
+         */
+        post: operations["keep_as_it_stands_api_designs__design_id__alternatives_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/alternatives/of-document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Document
+         * @description Keep a document as an alternative of the design.
+         */
+        post: operations["keep_document_api_designs__design_id__alternatives_of_document_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename
+         * @description Call an alternative something else.
+         */
+        put: operations["rename_api_designs__design_id__label_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/promote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Promote
+         * @description Make an alternative the design; what the design was is kept as an alternative under the name given.
+         */
+        post: operations["promote_api_designs__design_id__promote_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starting-points": {
         parameters: {
             query?: never;
@@ -1346,6 +1430,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/opinions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Opinions
+         * @description Six rules of thumb, each with its sheet, the kit it would buy and what the planned outage says of it; nothing is stored.
+         */
+        post: operations["opinions_api_opinions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/opinions/share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Share
+         * @description Share of the weather year's outages, as long as the planned one, that a kit carries.
+         */
+        post: operations["share_api_opinions_share_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/opinions/design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Kitted
+         * @description The design with a kit in it, named after it.
+         */
+        post: operations["kitted_api_opinions_design_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1427,6 +1571,14 @@ export interface components {
             path: components["schemas"]["PowerPath"];
         };
         /**
+         * AlternativeName
+         * @description What an alternative is called beside the others.
+         */
+        AlternativeName: {
+            /** Label */
+            label: string;
+        };
+        /**
          * Alternator
          * @description A vehicle's alternator, through its charger, while the vehicle is driven.
          */
@@ -1448,6 +1600,27 @@ export interface components {
             ][];
             /** Price */
             price?: number | null;
+        };
+        /**
+         * Answer
+         * @description What a method asks for, before the next size sold.
+         */
+        Answer: {
+            /** Bank Wh */
+            bank_wh: number;
+            /** Array W */
+            array_w: number;
+            /** Controller A */
+            controller_a: number;
+            /** Inverter W */
+            inverter_w: number;
+            /**
+             * Sizes Up
+             * @default 1
+             */
+            sizes_up: number;
+            /** Generator W */
+            generator_w?: number | null;
         };
         /**
          * Arrangement
@@ -1582,6 +1755,19 @@ export interface components {
             sun_hours_by_month: number[];
             /** Sun Hours */
             sun_hours: number;
+        };
+        /**
+         * AskedOfPart
+         * @description What one method, or the model, asks of one part.
+         */
+        AskedOfPart: {
+            /** By */
+            by: string;
+            /** Title */
+            title: string;
+            /** Asked */
+            asked: number | null;
+            fit: components["schemas"]["Fit"];
         };
         /**
          * Assessment
@@ -1867,6 +2053,23 @@ export interface components {
             price?: number | null;
         };
         /**
+         * Blame
+         * @description Whether a method would have misled, by how much, and which of its lines is to blame.
+         */
+        Blame: {
+            verdict: components["schemas"]["Verdict"];
+            /** Short H */
+            short_h: number;
+            /** Over Price */
+            over_price: number;
+            /** Lines */
+            lines: string[];
+            /** Set Right H */
+            set_right_h: number | null;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * Board
          * @description The wall, board or box that carries the parts, and what stands on the floor below it.
          */
@@ -1938,6 +2141,63 @@ export interface components {
             at: string[];
             /** Wanted */
             wanted: number[];
+        };
+        /**
+         * Bought
+         * @description A kit as it would be bought.
+         */
+        Bought: {
+            /** Strings */
+            strings: number;
+            /** Bank Wh */
+            bank_wh: number;
+            /** Bank Ah */
+            bank_ah: number;
+            /** Array W */
+            array_w: number;
+            /** Controller A */
+            controller_a: number;
+            /** Inverter W */
+            inverter_w: number;
+            /** Surge W */
+            surge_w: number;
+            /** Generator W */
+            generator_w: number;
+            /** Price */
+            price: number;
+            /** Assumed Price */
+            assumed_price: number;
+        };
+        /**
+         * BufferHabits
+         * @description Days of buffer.
+         */
+        BufferHabits: {
+            /**
+             * Most Days
+             * @default 3
+             */
+            most_days: number;
+            /**
+             * Least Days
+             * @default 2
+             */
+            least_days: number;
+            /**
+             * Refill Days
+             * @default 7
+             */
+            refill_days: number;
+            /**
+             * Sun Hours H
+             * @default 5
+             */
+            sun_hours_h: number;
+            /**
+             * Generator H
+             * @default 10
+             */
+            generator_h: number;
         };
         /**
          * Build
@@ -2491,16 +2751,34 @@ export interface components {
             through_efficiency_frac?: number | null;
         };
         /**
+         * DepthHabits
+         * @description The depth formula.
+         */
+        DepthHabits: {
+            /** Depth Frac */
+            depth_frac?: number | null;
+            /**
+             * Growth Frac
+             * @default 0
+             */
+            growth_frac: number;
+            /**
+             * Sun Hours H
+             * @default 5
+             */
+            sun_hours_h: number;
+        };
+        /**
          * Design
          * @description A whole design. Frozen: a change makes a new one.
          */
         Design: {
             /**
              * Schema Version
-             * @default 7
+             * @default 8
              * @constant
              */
-            schema_version: 7;
+            schema_version: 8;
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];
@@ -2598,6 +2876,54 @@ export interface components {
              *     }
              */
             record: components["schemas"]["OutageRecord"];
+            /**
+             * @default {
+             *       "overnight": {
+             *         "night_hours": [
+             *           [
+             *             0,
+             *             7
+             *           ],
+             *           [
+             *             19,
+             *             24
+             *           ]
+             *         ],
+             *         "sun_hours_h": 5
+             *       },
+             *       "ledger": {
+             *         "dark_days": 3,
+             *         "panel_v": 18,
+             *         "safety_frac": 0.3,
+             *         "sizes_up": 2,
+             *         "sun_hours_h": 7
+             *       },
+             *       "depth": {
+             *         "growth_frac": 0,
+             *         "sun_hours_h": 5
+             *       },
+             *       "buffer": {
+             *         "generator_h": 10,
+             *         "least_days": 2,
+             *         "most_days": 3,
+             *         "refill_days": 7,
+             *         "sun_hours_h": 5
+             *       },
+             *       "ratios": {
+             *         "headroom_frac": 0.2,
+             *         "inverter_w_per_100_ah": 1000,
+             *         "panel_w_per_100_ah": 200
+             *       },
+             *       "worksheet": {
+             *         "array_to_load_ratio": 1.3,
+             *         "autonomy_days": 3,
+             *         "design_margin_frac": 0.1,
+             *         "end_of_life_frac": 0.8,
+             *         "headroom_frac": 0.25
+             *       }
+             *     }
+             */
+            opinions: components["schemas"]["Opinions"];
         };
         /**
          * DesignPage
@@ -2948,6 +3274,12 @@ export interface components {
             figure?: components["schemas"]["Figure"] | null;
         };
         /**
+         * Fit
+         * @description How what one has stands against what is asked for.
+         * @enum {string}
+         */
+        Fit: "short" | "right" | "over" | "never";
+        /**
          * FoundBatteries
          * @description Batteries that fit a search.
          */
@@ -3234,6 +3566,32 @@ export interface components {
             placed: boolean;
         };
         /**
+         * Have
+         * @description The kit one has, part by part.
+         */
+        Have: {
+            /** Parts */
+            parts: components["schemas"]["HavePart"][];
+            /** Basis */
+            basis: string;
+        };
+        /**
+         * HavePart
+         * @description One part of the kit.
+         */
+        HavePart: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Have */
+            have: number;
+            /** Needs */
+            needs: components["schemas"]["AskedOfPart"][];
+        };
+        /**
          * Hazard
          * @description Two supplies that can be joined, and the contacts that do it.
          */
@@ -3485,6 +3843,30 @@ export interface components {
             fault: string;
         };
         /**
+         * KitColumn
+         * @description One column of the table.
+         */
+        KitColumn: {
+            kit: components["schemas"]["KitName"];
+            /** Title */
+            title: string;
+            bought: components["schemas"]["Bought"];
+            /** Hours Carried H */
+            hours_carried_h: number;
+            /** Is Carried */
+            is_carried: boolean;
+            /** With Inverter H */
+            with_inverter_h: number;
+            /** Life Years */
+            life_years: number;
+        };
+        /**
+         * KitName
+         * @description Whose kit: the design's own, a method's, or the least that the model finds to carry the outage.
+         * @enum {string}
+         */
+        KitName: "designed" | "overnight" | "ledger" | "depth" | "buffer" | "ratios" | "worksheet" | "model";
+        /**
          * KitRanges
          * @description A whole search. What is left out stays as the design has it.
          */
@@ -3566,6 +3948,17 @@ export interface components {
             report: components["schemas"]["KitReport"];
         };
         /**
+         * KitShare
+         * @description Of the year's outages as long as the planned one, those carried: Life and Keep, and Life alone.
+         */
+        KitShare: {
+            kit: components["schemas"]["KitName"];
+            /** Keep Frac */
+            keep_frac: number;
+            /** Life Frac */
+            life_frac: number;
+        };
+        /**
          * KitTarget
          * @description What a kit has to do: carry a tier and those above it so long, from so large a share of the year's hours.
          */
@@ -3636,6 +4029,44 @@ export interface components {
             spilled: number;
             /** Difference */
             difference: number;
+        };
+        /**
+         * LedgerHabits
+         * @description The amp-hour ledger.
+         */
+        LedgerHabits: {
+            /**
+             * Sun Hours H
+             * @default 7
+             */
+            sun_hours_h: number;
+            /**
+             * Panel V
+             * @default 18
+             */
+            panel_v: number;
+            /**
+             * Safety Frac
+             * @default 0.3
+             */
+            safety_frac: number;
+            mppt?: components["schemas"]["MpptHabit"] | null;
+            /** Charge Efficiency Frac */
+            charge_efficiency_frac?: number | null;
+            /**
+             * Dark Days
+             * @default 3
+             */
+            dark_days: number;
+            /** Left Out */
+            left_out?: string[] | null;
+            /** Depth Frac */
+            depth_frac?: number | null;
+            /**
+             * Sizes Up
+             * @default 2
+             */
+            sizes_up: number;
         };
         /**
          * LedgerLine
@@ -4151,6 +4582,25 @@ export interface components {
             running_w: number;
         };
         /**
+         * Method
+         * @description A way of sizing by rule of thumb.
+         * @enum {string}
+         */
+        Method: "overnight" | "ledger" | "depth" | "buffer" | "ratios" | "worksheet";
+        /**
+         * MethodInfo
+         * @description What a method is called and what it does not look at.
+         */
+        MethodInfo: {
+            method: components["schemas"]["Method"];
+            /** Title */
+            title: string;
+            /** Leaves Out */
+            leaves_out: string;
+            /** Basis */
+            basis: string;
+        };
+        /**
          * Missing
          * @description One thing to be entered, and on which page.
          */
@@ -4237,6 +4687,12 @@ export interface components {
             /** Dark H */
             dark_h: number;
         };
+        /**
+         * MpptHabit
+         * @description How "a converting controller gives 30 % more" is put into a sum.
+         * @enum {string}
+         */
+        MpptHabit: "none" | "divided" | "times";
         /**
          * NameplateReading
          * @description Volts x amps x power factor of the nameplate: an upper end, since a nameplate states the most it ever draws.
@@ -4419,6 +4875,144 @@ export interface components {
             now: components["schemas"]["Outlook"];
             /** Parts */
             parts: components["schemas"]["OneMore"][];
+        };
+        /**
+         * Opinion
+         * @description One method: its sheet, its answer, and what the storm says of it.
+         */
+        Opinion: {
+            info: components["schemas"]["MethodInfo"];
+            /** Lines */
+            lines: components["schemas"]["OpinionLine"][];
+            answer: components["schemas"]["Answer"];
+            column: components["schemas"]["KitColumn"];
+            blame: components["schemas"]["Blame"];
+        };
+        /**
+         * OpinionLine
+         * @description One line of a method's sheet.
+         */
+        OpinionLine: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Formula */
+            formula: string;
+            /** Path */
+            path?: string | null;
+            /** Right */
+            right?: number | null;
+            /**
+             * Is Left Out
+             * @default false
+             */
+            is_left_out: boolean;
+            /**
+             * Is Sum
+             * @default false
+             */
+            is_sum: boolean;
+            /** Load Id */
+            load_id?: string | null;
+            /**
+             * Is Off
+             * @default false
+             */
+            is_off: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * Opinions
+         * @description The habits of all six methods.
+         */
+        Opinions: {
+            /**
+             * @default {
+             *       "night_hours": [
+             *         [
+             *           0,
+             *           7
+             *         ],
+             *         [
+             *           19,
+             *           24
+             *         ]
+             *       ],
+             *       "sun_hours_h": 5
+             *     }
+             */
+            overnight: components["schemas"]["OvernightHabits"];
+            /**
+             * @default {
+             *       "sun_hours_h": 7,
+             *       "panel_v": 18,
+             *       "safety_frac": 0.3,
+             *       "dark_days": 3,
+             *       "sizes_up": 2
+             *     }
+             */
+            ledger: components["schemas"]["LedgerHabits"];
+            /**
+             * @default {
+             *       "growth_frac": 0,
+             *       "sun_hours_h": 5
+             *     }
+             */
+            depth: components["schemas"]["DepthHabits"];
+            /**
+             * @default {
+             *       "most_days": 3,
+             *       "least_days": 2,
+             *       "refill_days": 7,
+             *       "sun_hours_h": 5,
+             *       "generator_h": 10
+             *     }
+             */
+            buffer: components["schemas"]["BufferHabits"];
+            /**
+             * @default {
+             *       "headroom_frac": 0.2,
+             *       "inverter_w_per_100_ah": 1000,
+             *       "panel_w_per_100_ah": 200
+             *     }
+             */
+            ratios: components["schemas"]["RatioHabits"];
+            /**
+             * @default {
+             *       "autonomy_days": 3,
+             *       "end_of_life_frac": 0.8,
+             *       "design_margin_frac": 0.1,
+             *       "array_to_load_ratio": 1.3,
+             *       "headroom_frac": 0.25
+             *     }
+             */
+            worksheet: components["schemas"]["WorksheetHabits"];
+        };
+        /**
+         * OpinionsReport
+         * @description Everything the page Opinions shows but the shares of the year, which take longer.
+         */
+        OpinionsReport: {
+            /** Is Asked */
+            is_asked: boolean;
+            /** Tiers */
+            tiers: string[];
+            /** Duration H */
+            duration_h: number;
+            designed: components["schemas"]["KitColumn"];
+            /** Opinions */
+            opinions: components["schemas"]["Opinion"][];
+            model: components["schemas"]["KitColumn"] | null;
+            have: components["schemas"]["Have"];
         };
         /**
          * Outage
@@ -4611,6 +5205,34 @@ export interface components {
          * @enum {string}
          */
         Output: "120" | "120/240" | "120/240_pair" | "230";
+        /**
+         * OvernightHabits
+         * @description Overnight watt-hours.
+         */
+        OvernightHabits: {
+            /**
+             * Night Hours
+             * @default [
+             *       [
+             *         0,
+             *         7
+             *       ],
+             *       [
+             *         19,
+             *         24
+             *       ]
+             *     ]
+             */
+            night_hours: [
+                number,
+                number
+            ][];
+            /**
+             * Sun Hours H
+             * @default 5
+             */
+            sun_hours_h: number;
+        };
         /**
          * PageField
          * @description One field on a source's page.
@@ -4911,6 +5533,27 @@ export interface components {
             meets_target: boolean;
             /** Is On Front */
             is_on_front: boolean;
+        };
+        /**
+         * RatioHabits
+         * @description Ratios.
+         */
+        RatioHabits: {
+            /**
+             * Headroom Frac
+             * @default 0.2
+             */
+            headroom_frac: number;
+            /**
+             * Inverter W Per 100 Ah
+             * @default 1000
+             */
+            inverter_w_per_100_ah: number;
+            /**
+             * Panel W Per 100 Ah
+             * @default 200
+             */
+            panel_w_per_100_ah: number;
         };
         /**
          * RationPlan
@@ -5788,6 +6431,10 @@ export interface components {
             can_redo: boolean;
             /** Deleted At */
             deleted_at: string | null;
+            /** Root Id */
+            root_id: string | null;
+            /** Label */
+            label: string;
         };
         /**
          * StringReport
@@ -6424,6 +7071,32 @@ export interface components {
             saidi_min_per_year: number;
         };
         /**
+         * Variant
+         * @description One design of a tree: the root itself, or one of its alternatives.
+         */
+        Variant: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Parent Id */
+            parent_id: string | null;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Deleted At */
+            deleted_at: string | null;
+        };
+        /**
          * Ventilation
          * @description What IEC 62485-2 asks for at float and at boost charge.
          */
@@ -6443,6 +7116,12 @@ export interface components {
             /** Spark Distance Mm */
             spark_distance_mm: number;
         };
+        /**
+         * Verdict
+         * @description What the storm says of a kit.
+         * @enum {string}
+         */
+        Verdict: "short" | "right" | "over";
         /**
          * VoltageRow
          * @description One system voltage.
@@ -6718,6 +7397,45 @@ export interface components {
          * @enum {string}
          */
         WiringTable: "runs" | "parts" | "cuts" | "devices" | "placards";
+        /**
+         * WorksheetHabits
+         * @description The full worksheet.
+         */
+        WorksheetHabits: {
+            /**
+             * Autonomy Days
+             * @default 3
+             */
+            autonomy_days: number;
+            /** Depth Frac */
+            depth_frac?: number | null;
+            /** Daily Depth Frac */
+            daily_depth_frac?: number | null;
+            /**
+             * End Of Life Frac
+             * @default 0.8
+             */
+            end_of_life_frac: number;
+            /**
+             * Design Margin Frac
+             * @default 0.1
+             */
+            design_margin_frac: number;
+            /** System Loss Frac */
+            system_loss_frac?: number | null;
+            /**
+             * Array To Load Ratio
+             * @default 1.3
+             */
+            array_to_load_ratio: number;
+            /** Sun Hours H */
+            sun_hours_h?: number | null;
+            /**
+             * Headroom Frac
+             * @default 0.25
+             */
+            headroom_frac: number;
+        };
         /**
          * WorstStart
          * @description An outage that goes worse than almost all others.
@@ -7308,6 +8026,225 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tree_api_designs__design_id__alternatives_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Variant"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_as_it_stands_api_designs__design_id__alternatives_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlternativeName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_document_api_designs__design_id__alternatives_of_document_post: {
+        parameters: {
+            query: {
+                label: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_api_designs__design_id__label_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlternativeName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    promote_api_designs__design_id__promote_post: {
+        parameters: {
+            query: {
+                /** @description Revision the change was made on */
+                expected_revision: number;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlternativeName"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -9889,6 +10826,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NewKitDesign"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    opinions_api_opinions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpinionsReport"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    share_api_opinions_share_post: {
+        parameters: {
+            query: {
+                kit: components["schemas"]["KitName"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitShare"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kitted_api_opinions_design_post: {
+        parameters: {
+            query: {
+                kit: components["schemas"]["KitName"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
                 };
             };
             /** @description Refused, with the reason */

@@ -8,6 +8,8 @@ import BankPage from './bank/BankPage.vue'
 import ChargingPage from './charging/ChargingPage.vue'
 import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
+import { useOpinions } from './opinions/opinions'
+import OpinionsPage from './opinions/OpinionsPage.vue'
 import StormPage from './storm/StormPage.vue'
 import TransferPage from './transfer/TransferPage.vue'
 import { useTrials } from './trials/trials'
@@ -107,6 +109,14 @@ export const STEPS: readonly StepInfo[] = [
     page: TrialsPage,
     figure: () => useTrials().told,
     findings: () => useTrials().findings,
+  },
+  {
+    name: 'opinions',
+    group: 'prove',
+    title: 'Opinions',
+    purpose: 'the rules of thumb beside each other, the storm as referee',
+    page: OpinionsPage,
+    figure: () => useOpinions().told,
   },
 ]
 

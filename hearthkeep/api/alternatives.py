@@ -1,0 +1,70 @@
+"""Alternatives of a design: kept, renamed, promoted, laid side by side."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Request
+from fastapi.concurrency import run_in_threadpool
+from pydantic import BaseModel, StringConstraints
+
+from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers
+from hearthkeep.api.designs import Expected
+from hearthkeep.store import LONGEST_LABEL, Alternatives, Saved, Variant
+from hearthkeep.workers import tasks
+
+router = APIRouter(prefix="/api/designs/{design_id}", tags=["alternatives"])
+
+Label = Annotated[
+    str,
+    StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_LABEL, pattern=r"^[^\x00-\x1f\x7f]+$"),
+]
+
+
+class AlternativeName(BaseModel):
+    """What an alternative is called beside the others."""
+
+    label: Label
+
+
+def alternatives_of(request: Request) -> Alternatives:
+    """The repository, put on the application at its start."""
+    repository: Alternatives = request.app.state.alternatives
+    return repository
+
+
+Kept = Annotated[Alternatives, Depends(alternatives_of)]
+
+
+@router.get("/alternatives")
+def tree(kept: Kept, design_id: uuid.UUID) -> list[Variant]:
+    """The design itself first, then its alternatives as they were made, removed ones among them; asked of any of them."""
+    return list(kept.tree(design_id))
+
+
+@router.post("/alternatives", status_code=201)
+def keep_as_it_stands(kept: Kept, design_id: uuid.UUID, name: AlternativeName) -> Saved:
+    """Keep the design as it is saved as an alternative of it."""
+    return kept.keep(design_id, name.label)
+
+
+@router.post("/alternatives/of-document", status_code=201, openapi_extra=DESIGN_BODY)
+async def keep_document(
+    kept: Kept, design_id: uuid.UUID, document: DocumentBytes, workers: Helpers, label: Label
+) -> Saved:
+    """Keep a document as an alternative of the design."""
+    checked = await workers.run(tasks.check_document, document)
+    return await run_in_threadpool(kept.keep, design_id, label, checked)
+
+
+@router.put("/label", status_code=204)
+def rename(kept: Kept, design_id: uuid.UUID, name: AlternativeName) -> None:
+    """Call an alternative something else."""
+    kept.rename(design_id, name.label)
+
+
+@router.post("/promote")
+def promote(kept: Kept, design_id: uuid.UUID, expected_revision: Expected, name: AlternativeName) -> Saved:
+    """Make an alternative the design; what the design was is kept as an alternative under the name given."""
+    return kept.promote(design_id, expected_revision=expected_revision, label=name.label)
