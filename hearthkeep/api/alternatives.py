@@ -5,12 +5,15 @@ from __future__ import annotations
 import uuid
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import APIRouter, Depends, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, StringConstraints
 
+from hearthkeep.api.assessments import JSON
 from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers
-from hearthkeep.api.designs import Expected
+from hearthkeep.api.designs import Expected, Repository
+from hearthkeep.core.alternatives import PartKey, VariantColumn, VariantYear, Worth
+from hearthkeep.core.design import Design
 from hearthkeep.store import LONGEST_LABEL, Alternatives, Saved, Variant
 from hearthkeep.workers import tasks
 
@@ -68,3 +71,41 @@ def rename(kept: Kept, design_id: uuid.UUID, name: AlternativeName) -> None:
 def promote(kept: Kept, design_id: uuid.UUID, expected_revision: Expected, name: AlternativeName) -> Saved:
     """Make an alternative the design; what the design was is kept as an alternative under the name given."""
     return kept.promote(design_id, expected_revision=expected_revision, label=name.label)
+
+
+# --- side by side, as they are saved
+
+
+@router.get("/column", response_model=VariantColumn)
+async def column(designs: Repository, workers: Helpers, design_id: uuid.UUID) -> Response:
+    """What one of them comes to: hours, price, mass, floor, life, fuel, open checks, its strip, and its parts in words."""
+    values = await run_in_threadpool(designs.values, design_id)
+    return Response(await workers.run(tasks.alternative_column, values), media_type=JSON)
+
+
+@router.get("/variant-year", response_model=VariantYear)
+async def year(designs: Repository, workers: Helpers, design_id: uuid.UUID) -> Response:
+    """One of them in the weather year: shares carried, and the worst start."""
+    values = await run_in_threadpool(designs.values, design_id)
+    return Response(await workers.run(tasks.alternative_year, values), media_type=JSON)
+
+
+@router.get("/worth", response_model=Worth)
+async def worth(
+    designs: Repository,
+    workers: Helpers,
+    design_id: uuid.UUID,
+    base: Annotated[uuid.UUID, Query(description="The one that the differences are counted from")],
+) -> Response:
+    """What each difference from another one is worth in hours; the shares sum to the whole change."""
+    other, known = await run_in_threadpool(lambda: (designs.values(design_id), designs.values(base)))
+    return Response(await workers.run(tasks.alternative_worth, known, other), media_type=JSON)
+
+
+@router.get("/swapped", response_model=Design)
+async def swapped(
+    designs: Repository, workers: Helpers, design_id: uuid.UUID, source: uuid.UUID, part: PartKey
+) -> Response:
+    """The design with one part of another, for the window to take; nothing is stored."""
+    values, theirs = await run_in_threadpool(lambda: (designs.values(design_id), designs.values(source)))
+    return Response(await workers.run(tasks.swapped, values, theirs, part), media_type=JSON)

@@ -63,3 +63,5 @@ def next_array_w(value_w: float) -> float:
 #: Prices where no data sheet has one, in the project's own currency: a watt of panel, of inverter and of generator, and an
 #: ampere of solar controller. Our assumptions.
 PANEL_PRICE_PER_W, INVERTER_PRICE_PER_W, GENERATOR_PRICE_PER_W, CONTROLLER_PRICE_PER_A = 0.6, 0.4, 0.5, 5.0
+#: What a kilogram of panel and of inverter gives where no data sheet has its mass [W/kg]. Our assumptions.
+PANEL_W_PER_KG, INVERTER_W_PER_KG = 19.0, 100.0

@@ -13,6 +13,17 @@ from typing import Any
 from pydantic import TypeAdapter
 from sqlalchemy import URL, make_url
 
+from hearthkeep.core.alternatives import (
+    PartKey,
+    VariantColumn,
+    VariantYear,
+    Worth,
+    lived_hours_h,
+    variant_column,
+    variant_year,
+    with_part,
+    worth_of,
+)
 from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.bank import RestState, rest_state
 from hearthkeep.core.checks import Severity
@@ -89,6 +100,9 @@ _REST = TypeAdapter(RestState)
 _ADVICE = TypeAdapter(tuple[Advice, ...])
 _BALANCE = TypeAdapter(Balance)
 _PRICE = TypeAdapter(PriceInHours)
+_COLUMN = TypeAdapter(VariantColumn)
+_VARIANT_YEAR = TypeAdapter(VariantYear)
+_WORTH = TypeAdapter(Worth)
 _OPINIONS = TypeAdapter(OpinionsReport)
 _SHARE = TypeAdapter(KitShare)
 _WIRING = TypeAdapter(WiringSheet)
@@ -263,6 +277,32 @@ def opinion_design(body: bytes, kit: KitName) -> bytes:
     """The design with a kit."""
     document = read_design(body)
     return kit_design(document, kit, stored_year_of(document)).model_dump_json().encode()
+
+
+# --- alternatives, by their stored values
+
+
+def alternative_column(values: dict[str, Any]) -> bytes:
+    """What one alternative comes to."""
+    document = read_design(values)
+    return _COLUMN.dump_json(variant_column(document, stored_year_of(document)))
+
+
+def alternative_year(values: dict[str, Any]) -> bytes:
+    """One alternative in its weather year."""
+    document = read_design(values)
+    return _VARIANT_YEAR.dump_json(variant_year(document, stored_year_of(document)))
+
+
+def alternative_worth(base: dict[str, Any], other: dict[str, Any]) -> bytes:
+    """What each difference between two of them is worth."""
+    return _WORTH.dump_json(worth_of(read_design(base), read_design(other), lived_hours_h(stored_year_of)))
+
+
+def swapped(values: dict[str, Any], source: dict[str, Any], part: PartKey) -> bytes:
+    """One of them with a part of another, read again so that parts that do not go together are refused."""
+    found = with_part(read_design(values), read_design(source), part)
+    return read_design(found.model_dump_json().encode()).model_dump_json().encode()
 
 
 # --- wiring

@@ -8,6 +8,7 @@ from pathlib import Path
 ROOT = Path(__file__).parents[2]
 CORE = ROOT / "hearthkeep" / "core"
 PACKAGES = (
+    "alternatives",
     "bank",
     "checks",
     "design",

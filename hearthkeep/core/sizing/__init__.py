@@ -9,7 +9,7 @@ from hearthkeep.core.sizing.bank_and_inverter import (
     inverter_sums,
 )
 from hearthkeep.core.sizing.bank_figures import bank_figures
-from hearthkeep.core.sizing.compare import ChemistryRow, compare_chemistries
+from hearthkeep.core.sizing.compare import STACK_M, ChemistryRow, compare_chemistries
 from hearthkeep.core.sizing.curve import ArrayCurve, DayCurve, day_curve
 from hearthkeep.core.sizing.inverter_figures import inverter_figures
 from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, counted_tiers, need_sheet
@@ -18,6 +18,7 @@ from hearthkeep.core.sizing.usual import Usual, usual_of
 from hearthkeep.core.sizing.voltage import VoltageRow, compare_voltages, conductor_for
 
 __all__ = [
+    "STACK_M",
     "ArrayCurve",
     "BankDetail",
     "BankSums",

@@ -302,6 +302,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/column": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Column
+         * @description What one of them comes to: hours, price, mass, floor, life, fuel, open checks, its strip, and its parts in words.
+         */
+        get: operations["column_api_designs__design_id__column_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/variant-year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Year
+         * @description One of them in the weather year: shares carried, and the worst start.
+         */
+        get: operations["year_api_designs__design_id__variant_year_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Worth
+         * @description What each difference from another one is worth in hours; the shares sum to the whole change.
+         */
+        get: operations["worth_api_designs__design_id__worth_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/swapped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Swapped
+         * @description The design with one part of another, for the window to take; nothing is stored.
+         */
+        get: operations["swapped_api_designs__design_id__swapped_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starting-points": {
         parameters: {
             query?: never;
@@ -3028,6 +3108,36 @@ export interface components {
             conductor: string;
         };
         /**
+         * Difference
+         * @description One thing in which a design differs from another.
+         */
+        Difference: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Base */
+            base: string;
+            /** Other */
+            other: string;
+        };
+        /**
+         * DifferenceWorth
+         * @description One difference, or several taken together, and its share of the change in hours carried.
+         */
+        DifferenceWorth: {
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            /** Title */
+            title: string;
+            /** Worth H */
+            worth_h: number;
+            /** First H */
+            first_h: number;
+            /** Last H */
+            last_h: number;
+        };
+        /**
          * Disconnects
          * @description At which ends of a run it can be opened by hand.
          * @enum {string}
@@ -3168,6 +3278,18 @@ export interface components {
          * @enum {string}
          */
         EventKind: "dropped" | "returned" | "overloaded" | "fits_again" | "cut_off" | "full" | "dark" | "back_on" | "generator_on" | "generator_off" | "inverter_back" | "array_cut" | "array_back" | "fuel_fetched" | "switched_over";
+        /**
+         * Fact
+         * @description One part of the design in words.
+         */
+        Fact: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+        };
         /**
          * Failure
          * @description One thing wrong, and what the house comes to then.
@@ -3987,6 +4109,30 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** Assumed */
             assumed: string[];
+        };
+        /**
+         * LaidStrip
+         * @description The outage as it is laid over the others; every list is as long as the first.
+         */
+        LaidStrip: {
+            /** Time H */
+            time_h: number[];
+            /** Stored Frac */
+            stored_frac: number[];
+            /** Sun W */
+            sun_w: number[];
+            /** Served W */
+            served_w: number[];
+            /** Dark H */
+            dark_h: [
+                number,
+                number
+            ][];
+            /** Nights H */
+            nights_h: [
+                number,
+                number
+            ][];
         };
         /**
          * LastBackup
@@ -4877,6 +5023,17 @@ export interface components {
             parts: components["schemas"]["OneMore"][];
         };
         /**
+         * OpenCheck
+         * @description A finding that asks for something.
+         */
+        OpenCheck: {
+            severity: components["schemas"]["Severity"];
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Opinion
          * @description One method: its sheet, its answer, and what the storm says of it.
          */
@@ -5321,6 +5478,12 @@ export interface components {
             strings: number;
         };
         /**
+         * PartKey
+         * @description The parts in which designs are compared and swapped.
+         * @enum {string}
+         */
+        PartKey: "loads" | "bank" | "inverter" | "sun" | "generator" | "other_sources" | "transfer" | "wiring" | "policy" | "storm" | "settings";
+        /**
          * PartLine
          * @description One item to buy.
          */
@@ -5455,6 +5618,20 @@ export interface components {
             lowest_soc_gain_frac: number;
             /** Fuel Gain L */
             fuel_gain_l: number;
+        };
+        /**
+         * PriceLine
+         * @description One kind of unit.
+         */
+        PriceLine: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Price */
+            price: number;
+            /** Is Assumed */
+            is_assumed: boolean;
         };
         /**
          * PriceQuestion
@@ -6967,6 +7144,18 @@ export interface components {
             text: string;
         };
         /**
+         * UnitsPrice
+         * @description All units of a design; cable, fuses and work are not among them.
+         */
+        UnitsPrice: {
+            /** Lines */
+            lines: components["schemas"]["PriceLine"][];
+            /** Total */
+            total: number;
+            /** Assumed */
+            assumed: number;
+        };
+        /**
          * Use
          * @description What takes the energy while the grid is up.
          * @enum {string}
@@ -7095,6 +7284,57 @@ export interface components {
             saved_at: string;
             /** Deleted At */
             deleted_at: string | null;
+        };
+        /**
+         * VariantColumn
+         * @description One alternative, assessed.
+         */
+        VariantColumn: {
+            /** Facts */
+            facts: components["schemas"]["Fact"][];
+            /** Is Asked */
+            is_asked: boolean;
+            /** Hours Carried H */
+            hours_carried_h: number;
+            /** Duration H */
+            duration_h: number;
+            price: components["schemas"]["UnitsPrice"];
+            /** Mass Kg */
+            mass_kg: number;
+            /** Floor M2 */
+            floor_m2: number;
+            /** Is Mass Assumed */
+            is_mass_assumed: boolean;
+            /** Life Years */
+            life_years: number;
+            /** Price Per Kwh Given */
+            price_per_kwh_given: number | null;
+            /** Fuel L */
+            fuel_l: number;
+            /** Stops */
+            stops: number;
+            /** Mends */
+            mends: number;
+            /** Open Checks */
+            open_checks: components["schemas"]["OpenCheck"][];
+            strip: components["schemas"]["LaidStrip"];
+        };
+        /**
+         * VariantYear
+         * @description One alternative in the weather year, by outages as long as the planned one.
+         */
+        VariantYear: {
+            /** Keep Frac */
+            keep_frac: number;
+            /** Life Frac */
+            life_frac: number;
+            /**
+             * Worst Start
+             * Format: date-time
+             */
+            worst_start: string;
+            /** Worst H */
+            worst_h: number;
         };
         /**
          * Ventilation
@@ -7457,6 +7697,20 @@ export interface components {
             /** Fuel L */
             fuel_l: number;
             strip: components["schemas"]["SmallStrip"];
+        };
+        /**
+         * Worth
+         * @description Two designs, hours carried by each, and what makes up the change.
+         */
+        Worth: {
+            /** Base H */
+            base_h: number;
+            /** Other H */
+            other_h: number;
+            /** Parts */
+            parts: components["schemas"]["DifferenceWorth"][];
+            /** Is Other Storm */
+            is_other_storm: boolean;
         };
         /**
          * ProblemField
@@ -8253,6 +8507,172 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Saved"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    column_api_designs__design_id__column_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantColumn"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    year_api_designs__design_id__variant_year_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantYear"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    worth_api_designs__design_id__worth_get: {
+        parameters: {
+            query: {
+                /** @description The one that the differences are counted from */
+                base: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Worth"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    swapped_api_designs__design_id__swapped_get: {
+        parameters: {
+            query: {
+                source: string;
+                part: components["schemas"]["PartKey"];
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
                 };
             };
             /** @description Refused, with the reason */

@@ -16,6 +16,9 @@ export function createDesignState() {
   const document = shallowRef<Design | null>(null)
   const savedDocument = shallowRef<Design | null>(null)
   const revision = ref(0)
+  /** Of an alternative: the design it belongs to, and what it is called beside the others. */
+  const rootId = ref<string | null>(null)
+  const label = ref('')
   const canUndo = ref(false)
   const canRedo = ref(false)
   const assessment = shallowRef<Assessment | null>(null)
@@ -44,6 +47,8 @@ export function createDesignState() {
     problems.value = []
     conflict.value = null
     openError.value = ''
+    rootId.value = null
+    label.value = ''
     lastChange_h.value = null
     saveState.value = 'saved'
   }
@@ -52,6 +57,8 @@ export function createDesignState() {
   function take(stored: StoredDesign): void {
     document.value = savedDocument.value = stored.document
     revision.value = stored.revision
+    rootId.value = stored.root_id
+    label.value = stored.label
     canUndo.value = stored.can_undo
     canRedo.value = stored.can_redo
     saveState.value = 'saved'
@@ -62,6 +69,8 @@ export function createDesignState() {
     document,
     savedDocument,
     revision,
+    rootId,
+    label,
     canUndo,
     canRedo,
     assessment,

@@ -143,6 +143,8 @@ export const useDesign = defineStore('design', () => {
     document,
     isOffGrid,
     revision,
+    rootId: state.rootId,
+    label: state.label,
     canUndo: state.canUndo,
     canRedo: state.canRedo,
     assessment: state.assessment,

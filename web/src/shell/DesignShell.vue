@@ -10,6 +10,7 @@ import { findingsOn, STEPS } from '@/steps/steps'
 import EnduranceStrip from '@/strip/EnduranceStrip.vue'
 import StripLine from '@/strip/StripLine.vue'
 
+import AlternativeNote from './AlternativeNote.vue'
 import ConflictBanner from './ConflictBanner.vue'
 import DesignName from './DesignName.vue'
 import PaneBar from './PaneBar.vue'
@@ -54,6 +55,7 @@ function openStrip(): void {
   <div class="shell">
     <TopBar ref="topBar">
       <DesignName v-if="document" />
+      <AlternativeNote v-if="document" />
       <template #actions>
         <SaveNote v-if="document" />
         <v-btn

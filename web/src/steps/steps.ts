@@ -4,6 +4,8 @@ import type { Component } from 'vue'
 import type { Assessment, Design, Finding } from '@/api/client'
 import { calendarDay, count, kilowattHours, kilowatts } from '@/shared/format'
 
+import { useAlternatives } from './alternatives/alternatives'
+import SideBySidePage from './alternatives/SideBySidePage.vue'
 import BankPage from './bank/BankPage.vue'
 import ChargingPage from './charging/ChargingPage.vue'
 import InverterPage from './inverter/InverterPage.vue'
@@ -117,6 +119,14 @@ export const STEPS: readonly StepInfo[] = [
     purpose: 'the rules of thumb beside each other, the storm as referee',
     page: OpinionsPage,
     figure: () => useOpinions().told,
+  },
+  {
+    name: 'side-by-side',
+    group: 'prove',
+    title: 'Side by side',
+    purpose: 'alternatives of this design, and what each difference is worth',
+    page: SideBySidePage,
+    figure: () => useAlternatives().told,
   },
 ]
 

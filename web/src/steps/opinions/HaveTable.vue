@@ -8,7 +8,7 @@ import WideTable from '@/shared/WideTable.vue'
 
 const props = defineProps<{ have: Have }>()
 const askers = computed(() => props.have.parts[0]?.needs ?? [])
-const WORD = { short: 'short', right: 'right', over: 'over', never: 'no size does' } as const
+const WORD = { short: 'short', right: 'right', over: 'over', never: 'none does' } as const
 
 function text(value: number | null | undefined, unit: string): string {
   if (value == null) return '–'
@@ -66,7 +66,7 @@ function text(value: number | null | undefined, unit: string): string {
   table-layout: fixed;
 }
 
-thead th {
+.have thead th.number {
   vertical-align: bottom;
   white-space: normal;
   line-height: 1.2;
@@ -78,7 +78,12 @@ td {
   padding-bottom: 6px;
 }
 
+.have th:first-child {
+  width: 76px;
+}
+
 .fit {
+  white-space: normal;
   display: block;
   font-size: 12.5px;
   font-weight: 700;

@@ -32,7 +32,7 @@ const ROWS: readonly {
     key: 'bank',
     title: 'Bank',
     value: ({ bought }) => kilowattHours(bought.bank_wh),
-    more: ({ bought }) => `${bought.strings} × ${amount(bought.bank_ah / bought.strings)} Ah`,
+    more: ({ bought }) => `${bought.strings}×${amount(bought.bank_ah / bought.strings)} Ah`,
   },
   { key: 'array', title: 'Array', value: ({ bought }) => (bought.array_w ? kilowatts(bought.array_w) : '–') },
   {
@@ -128,7 +128,7 @@ const LAST: readonly { key: string; title: string; value: (column: KitColumn) =>
             </span>
             <b :class="column.is_carried ? 'whole' : 'short'">{{ hours(column.hours_carried_h) }}</b>
             <span v-if="wouldCarry(column)" class="lesser more">({{ hours(column.with_inverter_h) }})</span>
-            <span v-else-if="verdictOf(column) === 'over'" class="lesser more">more than asked</span>
+            <span v-else-if="verdictOf(column) === 'over'" class="lesser more">over</span>
           </td>
         </tr>
         <tr v-for="row in LAST" :key="row.key" :data-test="`row-${row.key}`">
@@ -184,7 +184,7 @@ const LAST: readonly { key: string; title: string; value: (column: KitColumn) =>
   padding-right: 4px;
 }
 
-thead th {
+.methods thead th.number {
   vertical-align: bottom;
   white-space: normal;
   line-height: 1.2;
@@ -196,6 +196,8 @@ thead th {
 
 .pick {
   width: 100%;
+  white-space: normal;
+  line-height: 1.2;
   text-align: right;
   font: inherit;
   font-weight: 700;
