@@ -13,6 +13,7 @@ from hearthkeep.api import (
     assessments,
     backups,
     designs,
+    growth,
     health,
     kits,
     library,
@@ -83,6 +84,7 @@ def create_app(
         trials.router,
         kits.router,
         opinions.router,
+        growth.router,
         health.router,
         backups.router,
     )

@@ -29,6 +29,7 @@ from hearthkeep.core.bank import RestState, rest_state
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design, LibraryInverter, Load, Practice, read_design
 from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.core.growth import GrowthReport, growth_of
 from hearthkeep.core.kits import (
     KitAnswer,
 )
@@ -103,6 +104,7 @@ _PRICE = TypeAdapter(PriceInHours)
 _COLUMN = TypeAdapter(VariantColumn)
 _VARIANT_YEAR = TypeAdapter(VariantYear)
 _WORTH = TypeAdapter(Worth)
+_GROWTH = TypeAdapter(GrowthReport)
 _OPINIONS = TypeAdapter(OpinionsReport)
 _SHARE = TypeAdapter(KitShare)
 _WIRING = TypeAdapter(WiringSheet)
@@ -277,6 +279,12 @@ def opinion_design(body: bytes, kit: KitName) -> bytes:
     """The design with a kit."""
     document = read_design(body)
     return kit_design(document, kit, stored_year_of(document)).model_dump_json().encode()
+
+
+def stages_ahead(body: bytes) -> bytes:
+    """The design now and at each stage ahead."""
+    document = read_design(body)
+    return _GROWTH.dump_json(growth_of(document, stored_year_of(document)))
 
 
 # --- alternatives, by their stored values

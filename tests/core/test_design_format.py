@@ -47,6 +47,19 @@ WHOLE["record"] = {
 }
 WHOLE["opinions"] = {method: {} for method in ("overnight", "ledger", "depth", "buffer", "ratios", "worksheet")}
 WHOLE["inverter"]["sheet"] = {"name": "s"}
+_CONTROLLER = WHOLE["charging"]["controllers"][0]
+WHOLE["growth"] = [
+    {
+        "id": "next",
+        "title": "Next year",
+        "battery": {"chemistry": "lfp", "unit_v": 51.2, "unit_ah": 100},
+        "panels": [{"array_id": "a", "stc_w": 1}],
+        "controllers": [{**_CONTROLLER, "id": "later", "arrays": [{**_CONTROLLER["arrays"][0], "id": "later"}]}],
+        "generator": WHOLE["charging"]["generator"],
+        "loads": [{**WHOLE["loads"][0], "id": "later"}],
+    },
+    {"id": "some", "title": "Some day"},
+]
 READINGS = {
     "nameplate": {"volts_v": 120, "current_a": 1}, "spot": {"reading_w": 10},
     "meter": {"energy_kwh": 1, "over_h": 24, "running_w": 100}, "label": {"energy_kwh_per_year": 300, "running_w": 100},

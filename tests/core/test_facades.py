@@ -12,6 +12,7 @@ PACKAGES = (
     "bank",
     "checks",
     "design",
+    "growth",
     "inverter",
     "kits",
     "opinions",

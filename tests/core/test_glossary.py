@@ -19,6 +19,7 @@ PLAIN_NAMES = {
     *(
         "price",
         "over_price",
+        "added_price",
         "assumed_price",
         "assumed",
         "total",

@@ -87,7 +87,7 @@ def variant_column(design: Design, year: WeatherYear | None = None) -> VariantCo
     """Assess one alternative."""
     found = assess(design, year)
     price = units_price(design)
-    mass_kg, is_assumed = _mass_kg(design)
+    weight_kg, is_assumed = mass_kg(design)
     life = life_of(design.bank, rate(design.bank), charger_w=0.0)
     bank_price = sum(line.price for line in price.lines if line.key == "bank")
     given_kwh = _MEAN_CAPACITY_FRAC * rate(design.bank).usable_wh / 1000 * life.cycles_per_year * life.years
@@ -101,8 +101,8 @@ def variant_column(design: Design, year: WeatherYear | None = None) -> VariantCo
         hours_carried_h=found.outage.hours_carried_h,
         duration_h=found.outage.duration_h,
         price=price,
-        mass_kg=mass_kg,
-        floor_m2=_floor_m2(design),
+        mass_kg=weight_kg,
+        floor_m2=floor_m2(design),
         is_mass_assumed=is_assumed,
         life_years=life.years,
         price_per_kwh_given=bank_price / given_kwh if given_kwh > 0 else None,
@@ -137,7 +137,7 @@ def _strip(design: Design, year: WeatherYear | None) -> LaidStrip:
     )
 
 
-def _mass_kg(design: Design) -> tuple[float, bool]:
+def mass_kg(design: Design) -> tuple[float, bool]:
     """Mass of bank, inverters and panels [kg], and whether any of it is a usual figure."""
     bank, inverter = design.bank, design.inverter
     unit_kg = None if bank.unit is None else bank.unit.mass_kg
@@ -158,7 +158,7 @@ def _mass_kg(design: Design) -> tuple[float, bool]:
     return total_kg, is_assumed
 
 
-def _floor_m2(design: Design) -> float:
+def floor_m2(design: Design) -> float:
     """Floor that the bank takes: its units stacked as high as is usual, or by the chemistry's usual density [m2]."""
     bank = design.bank
     sheet, count = bank.unit, bank.series * bank.parallel

@@ -25,6 +25,7 @@ from hearthkeep.core.checks import (
     wiring_devices,
     wiring_volts,
 )
+from hearthkeep.core.checks.arrangement import ALIKE_CODE, MIXED_CODES, TOO_MANY_CODES
 from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.checks.missing import Missing, still_missing
 from hearthkeep.core.checks.trials import Proved
@@ -60,7 +61,10 @@ REGISTRY: tuple[Check, ...] = (
 TRIAL_CHECKS: tuple[Callable[[Proved], Iterator[Finding]], ...] = trials.CHECKS
 
 __all__ = [
+    "ALIKE_CODE",
+    "MIXED_CODES",
     "REGISTRY",
+    "TOO_MANY_CODES",
     "TRIAL_CHECKS",
     "Change",
     "Check",

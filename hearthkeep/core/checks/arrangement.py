@@ -27,6 +27,10 @@ EVEN_ENOUGH_FRAC = 0.02
 #: Newer units beside older ones: how many years still pass, lead-acid and LFP. Common practice, no source.
 AGE_GAP_YEARS = {True: 0.5, False: 3.0}
 SHORT_LIFE_YEARS = 5.0
+#: Codes of what is said about units beside the bank: alike, not to be mixed, and more than may stand side by side.
+ALIKE_CODE = "ADDITION_FITS"
+MIXED_CODES = frozenset({"MIXED_CHEMISTRY", "MIXED_VOLTAGE", "MIXED_SIZE", "MIXED_AGE"})
+TOO_MANY_CODES = frozenset({"OVER_PARALLEL_LIMIT", "MANY_PARALLEL"})
 #: Charge left after eleven months below which a waiting unit needs a charger, as a part of full.
 STORAGE_LEFT_FRAC = 0.6
 #: Imbalance at which a tapped string is ruined, as a part of a unit's capacity. Our assumption.
@@ -132,7 +136,7 @@ def mixed_units(evidence: Evidence) -> Iterator[Finding]:
     if added.chemistry is not bank.chemistry:
         code, severity, title = "MIXED_CHEMISTRY", Severity.STOP, "Two chemistries side by side"
         message = (
-            f"{TYPICAL[added.chemistry].label.capitalize()} beside {TYPICAL[bank.chemistry].label}: their voltages differ at every "
+            f"{_first_up(TYPICAL[added.chemistry].label)} beside {TYPICAL[bank.chemistry].label}: their voltages differ at every "
             "charge, so one charges and discharges the other without end, and no charger suits both. It can burn. Not counted."
         )
     elif abs(added.unit_v * bank.series - bank.nominal_v) > 0.01 * bank.nominal_v:
@@ -155,7 +159,7 @@ def mixed_units(evidence: Evidence) -> Iterator[Finding]:
         )
     else:
         yield Finding(
-            code="ADDITION_FITS",
+            code=ALIKE_CODE,
             severity=Severity.GOOD,
             step=Step.BANK,
             title="The addition is alike",
@@ -174,6 +178,10 @@ def mixed_units(evidence: Evidence) -> Iterator[Finding]:
     yield Finding(
         code=code, severity=severity, step=Step.BANK, title=title, message=message, basis=COMMON_PRACTICE, remedy=remedy
     )
+
+
+def _first_up(label: str) -> str:
+    return label[:1].upper() + label[1:]
 
 
 def tapped_string(evidence: Evidence) -> Iterator[Finding]:

@@ -42,6 +42,7 @@ from hearthkeep.core.design.document import (
     Simulation,
 )
 from hearthkeep.core.design.generator import MOST_STOCK_L, Fuel, Generator
+from hearthkeep.core.design.growth import GrowthStage, PanelsAdded
 from hearthkeep.core.design.hours import hours_in, merge_spans
 from hearthkeep.core.design.inverter import MOST_UNITS, Build, Inverter, Output, Waveform
 from hearthkeep.core.design.known import (
@@ -157,6 +158,7 @@ __all__ = [
     "GridCharger",
     "GridTied",
     "Grounding",
+    "GrowthStage",
     "Heater",
     "Interlock",
     "Inverter",
@@ -181,6 +183,7 @@ __all__ = [
     "OutageRecord",
     "Output",
     "OvernightHabits",
+    "PanelsAdded",
     "PartPlace",
     "Place",
     "Policy",

@@ -11,6 +11,7 @@ from pydantic import Field, model_validator
 from hearthkeep.core.design.bank import Bank
 from hearthkeep.core.design.charging import Charging
 from hearthkeep.core.design.fields import DesignPart, Name
+from hearthkeep.core.design.growth import MOST_STAGES, GrowthStage
 from hearthkeep.core.design.inverter import Inverter
 from hearthkeep.core.design.loads import Load
 from hearthkeep.core.design.opinions import Opinions
@@ -74,14 +75,22 @@ class Design(DesignPart):
     simulation: Simulation = Simulation()
     record: OutageRecord = OutageRecord()
     opinions: Opinions = Opinions()
+    growth: Annotated[tuple[GrowthStage, ...], Field(max_length=MOST_STAGES)] = ()
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Self:
         controllers = self.charging.controllers
+        # What comes later joins what is there: its ids are its own as well.
+        later = [controller for stage in self.growth for controller in stage.controllers]
         for what, ids in (
-            ("loads", [load.id for load in self.loads]),
-            ("charging.controllers", [controller.id for controller in controllers]),
-            ("charging: arrays", [array.id for array in self.charging.arrays]),
+            ("growth", [stage.id for stage in self.growth]),
+            ("loads", [load.id for load in self.loads + tuple(load for stage in self.growth for load in stage.loads)]),
+            ("charging.controllers", [controller.id for controller in (*controllers, *later)]),
+            (
+                "charging: arrays",
+                [array.id for array in self.charging.arrays]
+                + [array.id for controller in later for array in controller.arrays],
+            ),
         ):
             twice = [key for key, count in Counter(ids).items() if count > 1]
             if twice:

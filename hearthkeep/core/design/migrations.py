@@ -81,7 +81,7 @@ def _to_7(values: Values) -> Values:
 
 
 def _to_8(values: Values) -> Values:
-    """The habits of the rules of thumb are new; what was there stays."""
+    """The habits of the rules of thumb and the stages ahead are new; what was there stays."""
     return values
 
 

@@ -1570,6 +1570,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/growth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Growth
+         * @description Hours, price and checks now and at each stage, what has to be large from the start, and what will not mix; nothing is stored.
+         */
+        post: operations["growth_api_growth_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -3004,6 +3024,11 @@ export interface components {
              *     }
              */
             opinions: components["schemas"]["Opinions"];
+            /**
+             * Growth
+             * @default []
+             */
+            growth: components["schemas"]["GrowthStage"][];
         };
         /**
          * DesignPage
@@ -3655,6 +3680,55 @@ export interface components {
             residual_current: boolean;
         };
         /**
+         * GrowthReport
+         * @description The stages, and what follows from the last for the first.
+         */
+        GrowthReport: {
+            /** Stages */
+            stages: components["schemas"]["StageColumn"][];
+            /** Large Now */
+            large_now: components["schemas"]["LargeNow"][];
+            /** Not Mixed */
+            not_mixed: components["schemas"]["NotMixed"][];
+        };
+        /**
+         * GrowthStage
+         * @description One stage ahead. What it does not name stays as it is.
+         */
+        GrowthStage: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /**
+             * In Years
+             * @default 1
+             */
+            in_years: number;
+            battery?: components["schemas"]["Addition"] | null;
+            /**
+             * Panels
+             * @default []
+             */
+            panels: components["schemas"]["PanelsAdded"][];
+            /**
+             * Controllers
+             * @default []
+             */
+            controllers: components["schemas"]["Controller"][];
+            /**
+             * Inverter Units
+             * @default 0
+             */
+            inverter_units: number;
+            generator?: components["schemas"]["Generator"] | null;
+            /**
+             * Loads
+             * @default []
+             */
+            loads: components["schemas"]["Load"][];
+        };
+        /**
          * Habits
          * @description The outage under both habits: several regulated sources together, or one at a time.
          */
@@ -4133,6 +4207,24 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * LargeNow
+         * @description One thing that is bought once and has to serve the last stage.
+         */
+        LargeNow: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Now */
+            now: string;
+            /** Then */
+            then: string;
+            /** Stage */
+            stage: string;
+            /** Why */
+            why: string;
         };
         /**
          * LastBackup
@@ -4953,6 +5045,18 @@ export interface components {
             y: number;
         };
         /**
+         * NotMixed
+         * @description Something that a later stage cannot add to what is there.
+         */
+        NotMixed: {
+            /** Stage */
+            stage: string;
+            /** Title */
+            title: string;
+            /** Message */
+            message: string;
+        };
+        /**
          * OneFailed
          * @description The outage with one inverter fewer.
          */
@@ -5462,6 +5566,16 @@ export interface components {
             asked_wh: {
                 [key: string]: number;
             };
+        };
+        /**
+         * PanelsAdded
+         * @description More panels on an array that is there already.
+         */
+        PanelsAdded: {
+            /** Array Id */
+            array_id: string;
+            /** Stc W */
+            stc_w: number;
         };
         /**
          * PanelsGuess
@@ -6413,6 +6527,47 @@ export interface components {
              * @default 5
              */
             step_w: number;
+        };
+        /**
+         * StageColumn
+         * @description One stage, with all before it.
+         */
+        StageColumn: {
+            /** Stage Id */
+            stage_id: string;
+            /** Title */
+            title: string;
+            /** In Years */
+            in_years: number;
+            /** Hours Carried H */
+            hours_carried_h: number;
+            /** Duration H */
+            duration_h: number;
+            /** Is Asked */
+            is_asked: boolean;
+            /** Price */
+            price: number;
+            /** Added Price */
+            added_price: number;
+            /** Bank Wh */
+            bank_wh: number;
+            /** Array W */
+            array_w: number;
+            /** Inverter W */
+            inverter_w: number;
+            /** Generator W */
+            generator_w: number;
+            /** Load Count */
+            load_count: number;
+            /** Daily Wh */
+            daily_wh: number;
+            /** Stops */
+            stops: number;
+            /** Mends */
+            mends: number;
+            /** New Checks */
+            new_checks: components["schemas"]["OpenCheck"][];
+            strip: components["schemas"]["LaidStrip"];
         };
         /**
          * StagePoints
@@ -11376,6 +11531,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Design"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    growth_api_growth_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GrowthReport"];
                 };
             };
             /** @description Refused, with the reason */

@@ -12,6 +12,7 @@ import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
 import { useOpinions } from './opinions/opinions'
 import OpinionsPage from './opinions/OpinionsPage.vue'
+import StagesPage from './stages/StagesPage.vue'
 import StormPage from './storm/StormPage.vue'
 import TransferPage from './transfer/TransferPage.vue'
 import { useTrials } from './trials/trials'
@@ -104,6 +105,14 @@ export const STEPS: readonly StepInfo[] = [
     figure: (_, assessment) => (assessment ? `${assessment.wiring.run_count} runs` : '–'),
   },
   {
+    name: 'stages',
+    group: 'plan',
+    title: 'Stages',
+    purpose: 'the design as it grows, and what to buy large now',
+    page: StagesPage,
+    figure: ({ growth }) => (growth?.length ? `${growth.length} ahead` : '–'),
+  },
+  {
     name: 'trials',
     group: 'prove',
     title: 'Trials',
@@ -119,6 +128,7 @@ export const STEPS: readonly StepInfo[] = [
     purpose: 'the rules of thumb beside each other, the storm as referee',
     page: OpinionsPage,
     figure: () => useOpinions().told,
+    findings: () => (useOpinions().report ? [] : null),
   },
   {
     name: 'side-by-side',

@@ -8,7 +8,8 @@ import { useDesign } from '@/design/store'
 import TabRow from '@/shared/TabRow.vue'
 
 import DifferenceStairs from './DifferenceStairs.vue'
-import LaidStrips from './LaidStrips.vue'
+import LaidStrips from '@/strip/LaidStrips.vue'
+
 import { useSideBySide } from './sideBySide'
 import VariantTable from './VariantTable.vue'
 import VariantTree from './VariantTree.vue'
@@ -29,6 +30,9 @@ const compared = computed(() => others.value.find((one) => one.variant.id === pi
 watch(others, () => {
   if (!compared.value) picked.value = others.value[0]?.variant.id ?? ''
 })
+const strips = computed(() =>
+  laid.value.flatMap(({ variant, title, column }) => (column ? [{ ...column, key: variant.id, title }] : [])),
+)
 const told = ref('')
 /** Parts go into the design that is open, from the other of the two. */
 const source = computed(() => {
@@ -60,7 +64,7 @@ async function takePart(key: PartKey): Promise<void> {
     <template v-if="laid.length > 1">
       <TabRow v-model="part" :parts="PARTS" label="Side by side" />
       <VariantTable v-if="part === 'figures'" v-model="picked" :laid="laid" />
-      <LaidStrips v-else-if="part === 'strips'" :laid="laid" />
+      <LaidStrips v-else-if="part === 'strips'" :laid="strips" label="Strips of the alternatives" />
       <template v-else>
         <label class="choice">
           From the design to

@@ -1,17 +1,26 @@
 <script setup lang="ts">
-/** The strips of all alternatives under one time axis, one cursor on all of them; read by hovering and by keys. */
+/** Strips of several designs under one time axis, one cursor on all of them; read by hovering and by keys. */
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useId, useTemplateRef } from 'vue'
 
 import PictureTools from '@/charts/PictureTools.vue'
 import RowsTable from '@/charts/RowsTable.vue'
 import { count, dayAndTime, hours, percent } from '@/shared/format'
+import type { LaidStrip } from '@/api/client'
 import { useDesign } from '@/design/store'
 import { storeToRefs } from 'pinia'
 
-import type { Laid } from './sideBySide'
-
-const props = defineProps<{ laid: readonly Laid[] }>()
+const props = defineProps<{
+  laid: readonly {
+    key: string
+    title: string
+    strip: LaidStrip
+    duration_h: number
+    hours_carried_h: number
+  }[]
+  /** What they are, for its name. */
+  label: string
+}>()
 const { document } = storeToRefs(useDesign())
 /** A strip below the line with its title and reading. */
 const HEAD = 17
@@ -24,22 +33,20 @@ const plot = useTemplateRef('plot')
 const { width } = useElementSize(plot)
 /** Hours from the start under the cursor; none where it is away. */
 const at_h = ref<number | null>(null)
-const label = 'Strips of the alternatives'
 
-const rows = computed(() => props.laid.flatMap((one) => (one.column ? [{ ...one, column: one.column }] : [])))
-const longest_h = computed(() => Math.max(...rows.value.map((one) => one.column.duration_h), 1e-9))
+const longest_h = computed(() => Math.max(...props.laid.map((one) => one.duration_h), 1e-9))
 const most_w = computed(() =>
-  Math.max(...rows.value.flatMap((one) => [...one.column.strip.sun_w, ...one.column.strip.served_w]), 1),
+  Math.max(...props.laid.flatMap(({ strip }) => [...strip.sun_w, ...strip.served_w]), 1),
 )
 const span = computed(() => Math.max(width.value - 2 * EDGE, 60))
 const x = (time_h: number) => EDGE + (span.value * time_h) / longest_h.value
 const top = (row: number) => HEAD + row * (HEAD + HEIGHT + GAP)
-const foot = computed(() => top(rows.value.length - 1) + HEIGHT)
+const foot = computed(() => top(props.laid.length - 1) + HEIGHT)
 
 /** Drawn once a change, not once a cursor's move. */
 const drawn = computed(() =>
-  rows.value.map((one, row) => {
-    const strip = one.column.strip
+  props.laid.map((one, row) => {
+    const strip = one.strip
     const y = (part: number) => top(row) + HEIGHT * (1 - part)
     const line = strip.time_h.map(
       (time_h, index) => `${x(time_h).toFixed(1)} ${y(strip.stored_frac[index] ?? 0).toFixed(1)}`,
@@ -56,7 +63,7 @@ const drawn = computed(() =>
     const spans = (pairs: readonly (readonly number[])[]) =>
       pairs.map(([from = 0, to = 0]) => ({ x: x(from), width: Math.max(x(to) - x(from), 0) }))
     return {
-      key: one.variant.id,
+      key: one.key,
       title: one.title,
       top: top(row),
       charge: `M${line.join('L')}`,
@@ -84,7 +91,7 @@ function indexAt(times: readonly number[], time_h: number): number {
   return low
 }
 const readings = computed(() =>
-  rows.value.map(({ column }) => {
+  props.laid.map((column) => {
     const now_h = at_h.value
     if (now_h === null) return hours(column.hours_carried_h)
     if (now_h > column.duration_h) return 'over'
@@ -120,12 +127,12 @@ function onKey(event: KeyboardEvent): void {
 }
 
 const tableRows = () => [
-  ['Hours from the start', ...rows.value.map((one) => `${one.title}, charge %`)],
+  ['Hours from the start', ...props.laid.map((one) => `${one.title}, charge %`)],
   ...Array.from({ length: Math.floor(longest_h.value) + 1 }, (_, time_h) => [
     time_h,
-    ...rows.value.map((one) => {
-      const strip = one.column.strip
-      return time_h > one.column.duration_h
+    ...props.laid.map((one) => {
+      const strip = one.strip
+      return time_h > one.duration_h
         ? ''
         : Math.round((strip.stored_frac[indexAt(strip.time_h, time_h)] ?? 0) * 1000) / 10
     }),

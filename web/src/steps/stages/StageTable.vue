@@ -1,0 +1,149 @@
+<script setup lang="ts">
+/** The design now and after each stage: what it has, costs and carries. */
+import { computed } from 'vue'
+
+import type { StageColumn } from '@/api/client'
+import { count, hours, kilowattHours, kilowatts, amount } from '@/shared/format'
+import WideTable from '@/shared/WideTable.vue'
+
+const props = defineProps<{ stages: readonly StageColumn[] }>()
+const longest_h = computed(() => Math.max(...props.stages.map((stage) => stage.duration_h), 1e-9))
+const ROWS: readonly { key: string; title: string; value: (stage: StageColumn) => string }[] = [
+  {
+    key: 'when',
+    title: 'From now',
+    value: (stage) =>
+      stage.stage_id ? `${amount(stage.in_years)} ${stage.in_years === 1 ? 'year' : 'years'}` : 'now',
+  },
+  { key: 'added', title: 'This stage costs', value: (stage) => count(stage.added_price) },
+  { key: 'price', title: 'All units so far', value: (stage) => count(stage.price) },
+  { key: 'bank', title: 'Bank', value: (stage) => kilowattHours(stage.bank_wh) },
+  { key: 'array', title: 'Array', value: (stage) => (stage.array_w ? kilowatts(stage.array_w) : '–') },
+  {
+    key: 'inverter',
+    title: 'Inverter',
+    value: (stage) => (stage.inverter_w ? kilowatts(stage.inverter_w) : '–'),
+  },
+  {
+    key: 'generator',
+    title: 'Generator',
+    value: (stage) => (stage.generator_w ? kilowatts(stage.generator_w) : '–'),
+  },
+  {
+    key: 'loads',
+    title: 'Loads',
+    value: (stage) => `${stage.load_count}, ${kilowattHours(stage.daily_wh)} a day`,
+  },
+  { key: 'checks', title: 'Checks open', value: (stage) => `${stage.stops} stop, ${stage.mends} mend` },
+]
+</script>
+
+<template>
+  <WideTable label="Stages">
+    <table class="ledger stages" :style="{ minWidth: `${120 + stages.length * 128}px` }" data-test="stages">
+      <thead>
+        <tr>
+          <th scope="col"><span class="visually-hidden">Figure</span></th>
+          <th v-for="stage in stages" :key="stage.stage_id" scope="col">{{ stage.title }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr>
+          <th scope="row">Hours carried</th>
+          <td
+            v-for="stage in stages"
+            :key="stage.stage_id"
+            :data-test="`stage-hours-${stage.stage_id || 'now'}`"
+          >
+            <b :class="stage.hours_carried_h < stage.duration_h ? 'short' : 'whole'">{{
+              stage.is_asked ? hours(stage.hours_carried_h) : '–'
+            }}</b>
+            <span class="lesser"> of {{ hours(stage.duration_h) }}</span>
+            <span class="bar" aria-hidden="true"
+              ><i :style="{ width: `${(100 * stage.hours_carried_h) / longest_h}%` }"
+            /></span>
+          </td>
+        </tr>
+        <tr v-for="row in ROWS" :key="row.key" :data-test="`stage-row-${row.key}`">
+          <th scope="row">{{ row.title }}</th>
+          <td v-for="stage in stages" :key="stage.stage_id" class="figures">{{ row.value(stage) }}</td>
+        </tr>
+        <tr>
+          <th scope="row">What it brings to mend</th>
+          <td v-for="stage in stages" :key="stage.stage_id" class="words">
+            <span
+              v-for="check in stage.new_checks"
+              :key="check.title"
+              class="check"
+              :class="check.severity"
+              >{{ check.title }}</span
+            >
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </WideTable>
+</template>
+
+<style scoped>
+.stages {
+  table-layout: fixed;
+}
+
+.stages thead th {
+  white-space: normal;
+  overflow-wrap: anywhere;
+  vertical-align: bottom;
+}
+
+thead th:first-child,
+th[scope='row'] {
+  width: 118px;
+  text-align: left;
+  font-weight: 600;
+  vertical-align: top;
+  padding-top: 4px;
+  white-space: normal;
+}
+
+td {
+  vertical-align: top;
+  padding-top: 4px;
+}
+
+.words {
+  font-size: 13px;
+  line-height: 1.3;
+  overflow-wrap: anywhere;
+}
+
+.check {
+  display: block;
+}
+
+.check.stop {
+  color: var(--wine);
+  font-weight: 700;
+}
+
+.bar {
+  display: block;
+  height: 9px;
+  margin: 3px 0 5px;
+  background: var(--idle);
+}
+
+.bar i {
+  display: block;
+  height: 100%;
+  background: var(--ember);
+}
+
+.whole {
+  color: var(--pine);
+}
+
+.short {
+  color: var(--wine);
+}
+</style>
