@@ -52,20 +52,16 @@ def transfer(driver: webdriver.Chrome, folder: Path, app: Application, design_id
 
 
 def wiring(driver: webdriver.Chrome, folder: Path, app: Application, names: list[str]) -> None:
-    """Runs, one-line and board of the home with two roofs and a generator."""
+    """Runs and one-line of the home with two roofs and a generator."""
     roofs = next(found["id"] for found in app.ask("GET", "api/designs")["designs"] if "Terrace 16" in found["name"])
     for name, part in (
         ("wiring", "runs"),
         ("wiring-one-line", "one-line"),
-        ("wiring-board", "board"),
     ):
         if names and name not in names:
             continue
         driver.get(f"{app.address}designs/{roofs}/wiring?part={part}")
         time.sleep(1.4)
-        if part == "board":
-            driver.find_element(By.CSS_SELECTOR, "[data-part=inverter-1]").click()
-            driver.execute_script("document.querySelector('.page').scrollTo(0, 172)")
         shoot(driver, folder / f"{name}.png")
 
 
@@ -77,11 +73,10 @@ page.scrollTop += line.getBoundingClientRect().top - page.getBoundingClientRect(
 
 
 def trials(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """The map, the curve, one thing wrong, a kit search, and the year of the house off the grid."""
+    """The map, one thing wrong, a kit search, and the year of the house off the grid."""
     hill = next(found["id"] for found in app.ask("GET", "api/designs")["designs"] if "off the grid" in found["name"])
     for name, part in (
         ("trials", "map"),
-        ("trials-curve", "curve"),
         ("trials-year", "year"),
         ("trials-failures", "failures"),
         ("trials-kits", "kits"),
@@ -99,6 +94,43 @@ def trials(driver: webdriver.Chrome, folder: Path, app: Application, design_id: 
         if part == "failures":
             driver.find_element(By.CSS_SELECTOR, "[data-test=failures]").send_keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN)
         shoot(driver, folder / f"{name}.png")
+
+
+def grown(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
+    """The rules of thumb; two of their kits laid beside the design, by night; the stages in which it grows."""
+    document = app.ask("GET", f"api/designs/{design_id}")["document"]
+    bank, roof = document["bank"], document["charging"]["controllers"][0]["arrays"][0]
+    unit = {key: bank[key] for key in ("chemistry", "unit_v", "unit_ah")}
+    ahead = [
+        {"id": "next", "title": "Next year", "in_years": 1, "battery": {**unit, "parallel": 2}},
+        {
+            "id": "some",
+            "title": "Some day",
+            "in_years": 3,
+            "panels": [{"array_id": roof["id"], "stc_w": roof["stc_w"] / 2}],
+            "inverter_units": 1,
+        },
+    ]
+    alone = app.ask("POST", "api/designs/import", {**document, "growth": ahead})
+    for kit, label in (
+        ("ledger", "Amp-hour%20ledger"),
+        ("depth", "Depth%20formula"),
+        ("worksheet", "Full%20worksheet"),
+    ):
+        kitted = app.ask("POST", f"api/opinions/design?kit={kit}", document)
+        app.ask("POST", f"api/designs/{alone['id']}/alternatives/of-document?label={label}", kitted)
+    for name in ("opinions", "side-by-side", "stages"):
+        if names and name not in names:
+            continue
+        driver.get(f"{app.address}designs/{alone['id']}/{name}")
+        time.sleep(8.0 if name == "opinions" else 4.0)
+        if name == "opinions":
+            driver.find_element(By.CSS_SELECTOR, "[data-test=method-depth]").click()
+        if name == "side-by-side":
+            driver.find_element(By.CSS_SELECTOR, '[aria-label="Night theme"]').click()
+        shoot(driver, folder / f"{name}.png")
+        if name == "side-by-side":
+            driver.find_element(By.CSS_SELECTOR, '[aria-label="Day theme"]').click()
 
 
 #: The data folder of this run is of no interest, and differs each time.
@@ -146,11 +178,7 @@ def main(names: list[str]) -> None:
         transfer(driver, folder, app, design_id, names)
         wiring(driver, folder, app, names)
         trials(driver, folder, app, design_id, names)
-        if not names or "loads-night" in names:
-            driver.get(pages["loads"])
-            time.sleep(0.8)
-            driver.find_element(By.CSS_SELECTOR, '[aria-label="Night theme"]').click()
-            shoot(driver, folder / "loads-night.png")
+        grown(driver, folder, app, design_id, names)
         phone(driver, folder, pages["loads"], names)
     finally:
         driver.quit()

@@ -1,6 +1,7 @@
 """Every page in both themes: no serious accessibility fault, nothing cut off, no overflow at 1024 or with long names."""
 
 import json
+import urllib.parse
 
 from tests.support.designs import ROOT
 from tests.support.live import BrowserTest, resize
@@ -16,7 +17,10 @@ STEPS = (
     *(f"charging?part={part}" for part in ("day", "year", "generator", "grid", "others", "stages")),
     "transfer",
     *(f"transfer?part={part}" for part in ("device", "panel", "order", "drill")),
+    "stages",
     *(f"trials?part={part}" for part in ("map", "curve", "worst", "failures", "more", "kits", "record")),
+    *(f"opinions?part={part}" for part in ("methods", "have")),
+    *(f"side-by-side?part={part}" for part in ("figures", "strips", "differences")),
 )
 #: What looks otherwise where there is no grid.
 ALONE = ("storm", "transfer", *(f"transfer?part={part}" for part in ("device", "order", "drill")), "trials?part=year")
@@ -39,12 +43,23 @@ SETTLED = {
     "trials?part=more": "[data-test=one-more]",
     "trials?part=kits": "[data-test=left-out]",
     "trials?part=record": "[data-test=record-text]",
+    "stages": "[data-test=add-stage]",
+    "side-by-side?part=figures": "[data-test=columns] .bar",
+    "side-by-side?part=strips": "[data-test=laid] svg",
+    "side-by-side?part=differences": "[data-test=stairs] svg",
+    "opinions?part=methods": "[data-test=said]",
+    "opinions?part=have": "[data-test=have]",
 }
 LONG = "A very long name of a thing that somebody typed without thinking of the width of any column, 1/3 hp, left of the door"
 
 
 class LookTest(BrowserTest):
     def settle(self, design_id, step):
+        if step.startswith("side-by-side") and len(self.app.ask("GET", f"api/designs/{design_id}/alternatives")) == 1:
+            document = self.app.ask("GET", f"api/designs/{design_id}")["document"]
+            smaller = {**document, "bank": {**document["bank"], "parallel": 1}, "loads": document["loads"][:-5]}
+            label = urllib.parse.quote(LONG[:60])
+            self.app.ask("POST", f"api/designs/{design_id}/alternatives/of-document?label={label}", smaller)
         """Open a page with everything on it, its folded parts unfolded."""
         self.open(design_id, step)
         if step in SETTLED:
@@ -82,6 +97,14 @@ class LookTest(BrowserTest):
         charging["grid_tied"] = tied
         return {
             "name": LONG,
+            "growth": [
+                {
+                    "id": "next",
+                    "title": LONG[:120],
+                    "panels": [{"array_id": charging["controllers"][0]["arrays"][0]["id"], "stc_w": 900.0}],
+                },
+                {"id": "some", "title": LONG[:120], "in_years": 9.0, "loads": [{**loads[0], "id": "later"}]},
+            ],
             "transfer": transfer,
             "loads": loads,
             "charging": charging,

@@ -66,6 +66,16 @@ export const useDesign = defineStore('design', () => {
     return JSON.stringify(draft.document) === JSON.stringify(saved) ? null : draft
   }
 
+  /** Take the design as it is stored now, changed by something else than the window's own edits. */
+  async function reload(): Promise<void> {
+    await saving.save()
+    const params = { path: { design_id: state.id.value } }
+    const stored = await outcome(api.GET('/api/designs/{design_id}', { params }))
+    if (stored.kind !== 'answer' || stored.value.id !== state.id.value) return
+    state.take(stored.value)
+    await assessing.assess(true)
+  }
+
   /** Replace the document by an edited one: assessed at once, saved soon. */
   function replace(next: Design): void {
     performance.mark('hk-edit')
@@ -158,6 +168,7 @@ export const useDesign = defineStore('design', () => {
     isDirty,
     open,
     close,
+    reload,
     replace,
     set,
     setAll,

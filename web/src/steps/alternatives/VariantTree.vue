@@ -67,12 +67,15 @@ async function rename(variant: Variant, name: string): Promise<void> {
 
 async function promote(variant: Variant): Promise<void> {
   if (!root.value) return
-  const params = { path: { design_id: variant.id }, query: { expected_revision: root.value.revision } }
+  // What is being edited is saved first, and is then of the newest revision.
+  if (id.value === root.value.id) await store.reload()
+  const expected_revision = id.value === root.value.id ? store.revision : root.value.revision
+  const params = { path: { design_id: variant.id }, query: { expected_revision } }
   const body = { label: `Before ${variant.label}`.slice(0, 60) }
   if (await act(outcome(api.POST('/api/designs/{design_id}/promote', { params, body })))) {
     told.value = `“${variant.label}” is the design now; what it was is kept as “${body.label}”.`
     // The open design may be the one that has just become another.
-    if (id.value === root.value.id) await store.open(id.value)
+    if (id.value === root.value.id) await store.reload()
   }
 }
 
