@@ -16,9 +16,12 @@ from pathlib import Path
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from hearthkeep.core.alternatives import lived_hours_h, variant_column, worth_of
 from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Design, read_design
+from hearthkeep.core.growth import growth_of
+from hearthkeep.core.opinions import KitName, kit_design, opinions_of
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.sources import clear_sky, made_up_year, skies_of_year, sky_at, year_plane_of_array
 from hearthkeep.core.transfer import balance
@@ -79,6 +82,7 @@ def core() -> list[tuple[str, float, str]]:
         *transfer(),
         *wiring(),
         *weather(),
+        *variants(),
     ]
 
 
@@ -143,6 +147,27 @@ def weather() -> list[tuple[str, float, str]]:
         ("weather year, three arrays, kept", median_ms(lambda: sun_year(design)), ""),
         ("assess under a weather year", median_ms(lambda: assess(under_year)), ""),
         ("read an EPW file", median_ms(lambda: read_weather(text, "made up"), 3), ""),
+    ]
+
+
+def variants() -> list[tuple[str, float, str]]:
+    """Rules of thumb with their kits lived; six alternatives of forty loads side by side; stages ahead."""
+    demo, forty = birchrow(), crowded(40)
+    kits = [kit_design(forty, kit) for kit in KitName if kit not in (KitName.DESIGNED, KitName.MODEL)][:5]
+    values = demo.model_dump(mode="json")
+    unit = {key: values["bank"][key] for key in ("chemistry", "unit_v", "unit_ah")}
+    ahead = [{"id": f"s{year}", "title": "s", "in_years": year, "battery": {**unit, "parallel": 1}} for year in (1, 2)]
+    staged = changed(demo, growth=ahead)
+    hours_h = lived_hours_h(lambda design: None)
+    return [
+        ("opinions of the demo", median_ms(lambda: opinions_of(demo), 5), ""),
+        (
+            "six alternatives of 40 loads, in one process",
+            median_ms(lambda: [variant_column(design) for design in (forty, *kits)], 5),
+            "< 1,000 ms",
+        ),
+        ("what their differences are worth", median_ms(lambda: [worth_of(forty, kit, hours_h) for kit in kits], 5), ""),
+        ("two stages ahead of the demo", median_ms(lambda: growth_of(staged), 5), ""),
     ]
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from hearthkeep.core.design import Design
+from hearthkeep.core.design import MOST_STRINGS, Design
 from hearthkeep.core.opinions.bought import with_strings
 from hearthkeep.core.opinions.referee import (
     Referee,
@@ -148,6 +148,8 @@ def _short(
         now, blamed = best, blamed | {key}
     short_h = duration_h - kitted.hours_h
     said = f"Dark after {kitted.hours_h:.0f} h of {duration_h:.0f}: {short_h:.0f} h short."
+    if kitted.design.bank.parallel == MOST_STRINGS:
+        said += f" It asks for more than the {MOST_STRINGS} strings that a bank may have."
     if not order:
         said += " No line alone, set right, makes it carry longer: several are wrong together, or no bank helps."
         return Blame(verdict=Verdict.SHORT, short_h=short_h, over_price=0.0, lines=(), set_right_h=None, sentence=said)

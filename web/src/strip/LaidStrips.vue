@@ -24,7 +24,6 @@ const props = defineProps<{
 const { document } = storeToRefs(useDesign())
 /** A strip below the line with its title and reading. */
 const HEAD = 17
-const HEIGHT = 40
 const GAP = 9
 const EDGE = 14
 const AXIS = 20
@@ -34,20 +33,22 @@ const { width } = useElementSize(plot)
 /** Hours from the start under the cursor; none where it is away. */
 const at_h = ref<number | null>(null)
 
+/** A wide window has the room for taller ones. */
+const height = computed(() => Math.round(Math.min(Math.max(width.value / 20, 40), 72)))
 const longest_h = computed(() => Math.max(...props.laid.map((one) => one.duration_h), 1e-9))
 const most_w = computed(() =>
   Math.max(...props.laid.flatMap(({ strip }) => [...strip.sun_w, ...strip.served_w]), 1),
 )
 const span = computed(() => Math.max(width.value - 2 * EDGE, 60))
 const x = (time_h: number) => EDGE + (span.value * time_h) / longest_h.value
-const top = (row: number) => HEAD + row * (HEAD + HEIGHT + GAP)
-const foot = computed(() => top(props.laid.length - 1) + HEIGHT)
+const top = (row: number) => HEAD + row * (HEAD + height.value + GAP)
+const foot = computed(() => top(props.laid.length - 1) + height.value)
 
 /** Drawn once a change, not once a cursor's move. */
 const drawn = computed(() =>
   props.laid.map((one, row) => {
     const strip = one.strip
-    const y = (part: number) => top(row) + HEIGHT * (1 - part)
+    const y = (part: number) => top(row) + height.value * (1 - part)
     const line = strip.time_h.map(
       (time_h, index) => `${x(time_h).toFixed(1)} ${y(strip.stored_frac[index] ?? 0).toFixed(1)}`,
     )
@@ -55,8 +56,8 @@ const drawn = computed(() =>
       strip.time_h
         .slice(0, -1)
         .map((time_h, index) => {
-          const height = y((watts[index] ?? 0) / most_w.value).toFixed(1)
-          return `${x(time_h).toFixed(1)} ${height}L${x(strip.time_h[index + 1] ?? time_h).toFixed(1)} ${height}`
+          const level = y((watts[index] ?? 0) / most_w.value).toFixed(1)
+          return `${x(time_h).toFixed(1)} ${level}L${x(strip.time_h[index + 1] ?? time_h).toFixed(1)} ${level}`
         })
         .join('L')
     const end = x(strip.time_h.at(-1) ?? 0)
@@ -164,7 +165,7 @@ const tableRows = () => [
             class="night"
             v-bind="night"
             :y="row.top"
-            :height="HEIGHT"
+            :height="height"
           />
           <path class="area" :d="row.area" />
           <path class="sun" :d="row.sun" />
@@ -175,10 +176,10 @@ const tableRows = () => [
             :key="part.x"
             class="dark"
             v-bind="part"
-            :y="row.top + HEIGHT - 6"
+            :y="row.top + height - 6"
             height="6"
           />
-          <rect class="frame" :x="EDGE" :y="row.top" :width="span" :height="HEIGHT" />
+          <rect class="frame" :x="EDGE" :y="row.top" :width="span" :height="height" />
           <text class="title" :x="EDGE" :y="row.top - 4" :clip-path="`url(#${clip})`">{{ row.title }}</text>
         </g>
         <text

@@ -34,11 +34,8 @@ const strips = computed(() =>
   laid.value.flatMap(({ variant, title, column }) => (column ? [{ ...column, key: variant.id, title }] : [])),
 )
 const told = ref('')
-/** Parts go into the design that is open, from the other of the two. */
-const source = computed(() => {
-  if (!compared.value || !root.value) return ''
-  return compared.value.isOpen ? root.value.id : id.value === root.value.id ? compared.value.variant.id : ''
-})
+/** Parts go into the design that is open: from the one compared, or, where that is open, from the design itself. */
+const source = computed(() => (compared.value?.isOpen ? root.value?.id : compared.value?.variant.id) ?? '')
 
 async function takePart(key: PartKey): Promise<void> {
   const params = { path: { design_id: id.value }, query: { source: source.value, part: key } }
