@@ -60,9 +60,11 @@ class Kitted:
     design: Design
     prepared: PreparedOutage
     hours_h: float
-    is_whole: bool
-    #: The same with an inverter that holds the running loads and the worst start, where that is longer [h].
-    with_inverter_h: float
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether it is carried to the end."""
+        return is_whole(self.hours_h, self.prepared.duration_h)
 
 
 @dataclass(slots=True)
@@ -74,26 +76,29 @@ class Trying:
     referee: Referee
     #: Prepared outages by the planes of their arrays, which are what takes time.
     _bases: dict[tuple[str, ...], PreparedOutage] = field(default_factory=dict)
+    _lived: dict[tuple[object, ...], Kitted] = field(default_factory=dict)
 
-    def kitted(self, design: Design, *, anew: bool = False) -> Kitted:
-        """
-        Live the planned outage with a design that differs in bank, inverter and charging alone.
+    def kitted(self, design: Design) -> Kitted:
+        """The planned outage with a design that differs in bank, inverter and charging alone; what was bought once is kept."""
+        key = _what_is_bought(design)
+        if key not in self._lived:
+            prepared = self.prepared(design)
+            self._lived[key] = Kitted(design=design, prepared=prepared, hours_h=_hours_h(prepared))
+        return self._lived[key]
 
-        :param anew: prepare it from the ground up, so that the hours are to the last bit those of the strip.
-        """
-        prepared = prepare(design, self.year) if anew else self.prepared(design)
-        hours_h = _hours_h(prepared)
-        fitting = with_inverter(design, self.referee.right.inverter_w)
-        return Kitted(
-            design=design,
-            prepared=prepared,
-            hours_h=hours_h,
-            is_whole=is_whole(hours_h, prepared.duration_h),
-            # A larger inverter may also carry more of Ease, and then the bank goes down sooner.
-            with_inverter_h=hours_h
-            if fitting is design
-            else max(hours_h, _hours_h(prepared.with_parts({"inverter": fitting.inverter.together}))),
-        )
+    def kitted_anew(self, design: Design) -> Kitted:
+        """The same prepared from the ground up, so that the hours are to the last bit those of the strip."""
+        prepared = prepare(design, self.year)
+        return Kitted(design=design, prepared=prepared, hours_h=_hours_h(prepared))
+
+    def with_inverter_h(self, kitted: Kitted) -> float:
+        """Hours carried with an inverter that holds the running loads and the worst start, where that is longer [h]."""
+        fitting = with_inverter(kitted.design, self.referee.right.inverter_w)
+        if fitting is kitted.design:
+            return kitted.hours_h
+        # A larger inverter may also carry more of Ease, and then the bank goes down sooner.
+        larger = kitted.prepared.with_parts({"inverter": fitting.inverter.together})
+        return max(kitted.hours_h, _hours_h(larger))
 
     def prepared(self, design: Design) -> PreparedOutage:
         """The outage prepared, from one with the same arrays where there is one."""
@@ -106,6 +111,11 @@ class Trying:
             {"bank": design.bank, "inverter": design.inverter.together, "charging": design.charging}
         )
         return changed.with_scene(with_other_watts(changed.scene, changed.design, changed.rating))
+
+
+def _what_is_bought(design: Design) -> tuple[object, ...]:
+    """What distinguishes one kit from another."""
+    return (design.bank.parallel, design.inverter, design.charging.controllers, design.charging.generator)
 
 
 def _hours_h(prepared: PreparedOutage) -> float:

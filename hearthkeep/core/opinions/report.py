@@ -81,7 +81,7 @@ def opinions_of(design: Design, year: WeatherYear | None = None) -> OpinionsRepo
     audit = audit_for(prepared.design, year)
     referee = refereed(design, audit, year)
     trying = Trying(design=design, year=year, referee=referee)
-    designed = _column(KitName.DESIGNED, "As designed", trying.kitted(design, anew=True), trying)
+    designed = _column(KitName.DESIGNED, "As designed", trying.kitted_anew(design), trying)
     opinions = tuple(_opinion(method, audit, trying) for method in METHODS)
     fitted = model_kit(design, referee)
     return OpinionsReport(
@@ -90,9 +90,7 @@ def opinions_of(design: Design, year: WeatherYear | None = None) -> OpinionsRepo
         duration_h=prepared.duration_h,
         designed=designed,
         opinions=opinions,
-        model=None
-        if fitted is None
-        else _column(KitName.MODEL, "By the model", trying.kitted(fitted, anew=True), trying),
+        model=None if fitted is None else _column(KitName.MODEL, "By the model", trying.kitted_anew(fitted), trying),
         have=have_against(
             designed.bought,
             {opinion.info.method: (opinion.answer, opinion.column.bought) for opinion in opinions},
@@ -107,7 +105,7 @@ def _opinion(method: Method, audit: OpinionAudit, trying: Trying) -> Opinion:
         return answered(method, audit, trying.design, sheet), tuple(sheet.lines)
 
     answer, lines = answer_with(frozenset())
-    kitted = trying.kitted(design_with(answer, trying.design), anew=True)
+    kitted = trying.kitted_anew(design_with(answer, trying.design))
     return Opinion(
         info=METHODS[method],
         lines=lines,
@@ -124,7 +122,7 @@ def _column(kit: KitName, title: str, kitted: Kitted, trying: Trying) -> KitColu
         bought=bought_of(kitted.design),
         hours_carried_h=kitted.hours_h,
         is_carried=kitted.is_whole,
-        with_inverter_h=kitted.with_inverter_h,
+        with_inverter_h=trying.with_inverter_h(kitted),
         life_years=years_of_life(kitted.design.bank, trying.design.bank),
     )
 
