@@ -7,7 +7,7 @@ from hearthkeep.core.assess import assess
 from hearthkeep.core.design import read_design
 from hearthkeep.core.errors import InputError
 from hearthkeep.core.opinions import Fit, KitName, Method, Verdict, kit_design, kit_share, opinions_of
-from hearthkeep.core.opinions.referee import least_strings, years_of_life
+from hearthkeep.core.opinions.referee import least_strings, life_figure
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.prove import prove
 from hearthkeep.core.sizing import units_price
@@ -167,13 +167,13 @@ class Life(unittest.TestCase):
         for design in demos():
             with self.subTest(design.name):
                 own = assess(design).arrangement.life
-                self.assertAlmostEqual(years_of_life(design.bank, design.bank), own.years)
+                self.assertAlmostEqual(life_figure(design.bank, design.bank).value, own.years)
 
     def test_a_larger_bank_is_drawn_less_deep_and_lives_longer(self):
         bank = changed(birchrow(), bank={**birchrow().bank.model_dump(mode="json"), "chemistry": "agm"}).bank
         need = bank.need.model_copy(update={"cycles_per_year": 300.0})
         own = bank.model_copy(update={"need": need, "depth_frac": 0.5})
-        years = [years_of_life(own.model_copy(update={"parallel": count}), own) for count in (1, 2, 3)]
+        years = [life_figure(own.model_copy(update={"parallel": count}), own).value for count in (1, 2, 3)]
         self.assertEqual(years, sorted(years))
         self.assertLess(years[0], years[1])
 

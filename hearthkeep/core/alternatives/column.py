@@ -10,14 +10,15 @@ import numpy as np
 from hearthkeep.core.alternatives.differences import TITLES
 from hearthkeep.core.alternatives.facts import said_of
 from hearthkeep.core.assess import assess
-from hearthkeep.core.bank import TYPICAL, life_of, rate
+from hearthkeep.core.bank import TYPICAL, BankLife, life_of, rate
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design
+from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.outage import prepare
-from hearthkeep.core.sizing import STACK_M, UnitsPrice, units_price
+from hearthkeep.core.sizing import STACK_M, UnitsPrice, price_figure, units_price
 from hearthkeep.core.sold import INVERTER_W_PER_KG, PANEL_W_PER_KG
 from hearthkeep.core.sources import WeatherYear
-from hearthkeep.core.trials import live, planned_length_h, trial_year
+from hearthkeep.core.trials import live, planned_length_h, share_figure, trial_year
 
 #: Points of a strip at the most.
 _POINTS = 240
@@ -75,6 +76,8 @@ class VariantColumn:
     life_years: float
     #: The bank's price over all energy it gives until 80 %; none while it is never cycled.
     price_per_kwh_given: float | None
+    #: How they come about: hours, price, mass, floor, kwh.
+    figures: dict[str, Figure]
     fuel_l: float
     stops: int
     mends: int
@@ -106,6 +109,12 @@ def variant_column(design: Design, year: WeatherYear | None = None) -> VariantCo
         is_mass_assumed=is_assumed,
         life_years=life.years,
         price_per_kwh_given=bank_price / given_kwh if given_kwh > 0 else None,
+        figures={
+            "hours": found.figures["outage.hours_carried_h"],
+            "price": price_figure(price),
+            "kwh": _kwh_figure(bank_price, rate(design.bank).usable_wh, life),
+            **_size_figures(design, weight_kg, is_assumed),
+        },
         fuel_l=found.outage.fuel_l,
         stops=sum(finding.severity is Severity.STOP for finding in asking),
         mends=sum(finding.severity is Severity.MEND for finding in asking),
@@ -114,6 +123,56 @@ def variant_column(design: Design, year: WeatherYear | None = None) -> VariantCo
         ),
         strip=_strip(design, year),
     )
+
+
+def _kwh_figure(bank_price: float, usable_wh: float, life: BankLife) -> Figure:
+    given_kwh = _MEAN_CAPACITY_FRAC * usable_wh / 1000 * life.cycles_per_year * life.years
+    return Figure(
+        label="Price of a kilowatt-hour given",
+        value=bank_price / given_kwh if given_kwh > 0 else 0.0,
+        unit="",
+        formula="price of the bank ÷ (0.9 × usable energy × cycles a year × years)",
+        terms=(
+            Term(name="bank", value=bank_price, unit=""),
+            Term(name="usable energy", value=usable_wh, unit="Wh"),
+            Term(name="cycles a year", value=life.cycles_per_year, unit=""),
+            Term(name="years until 80 %", value=life.years, unit=""),
+        ),
+        basis="From new to 80 % nine tenths are left on the mean; common practice",
+    )
+
+
+def _size_figures(design: Design, weight_kg: float, is_assumed: bool) -> dict[str, Figure]:
+    bank = design.bank
+    count = float(bank.series * bank.parallel)
+    basis = "Data sheets" + (
+        "; where they say nothing, the chemistry's usual density, 100 W/kg of inverter, 19 W/kg of panel"
+        if is_assumed
+        else ""
+    )
+    return {
+        "mass": Figure(
+            label="Mass",
+            value=weight_kg,
+            unit="kg",
+            formula="battery units + inverters + panels",
+            terms=(
+                Term(name="battery units", value=count, unit=""),
+                Term(name="bank", value=bank.rated_wh, unit="Wh"),
+                Term(name="inverters", value=design.inverter.together.rated_w, unit="W"),
+                Term(name="panels", value=sum(array.stc_w for array in design.charging.arrays), unit="W"),
+            ),
+            basis=basis,
+        ),
+        "floor": Figure(
+            label="Floor of the bank",
+            value=floor_m2(design),
+            unit="m²",
+            formula="units, stacked to half a metre × their footprint; without measures the bank's volume ÷ half a metre",
+            terms=(Term(name="battery units", value=count, unit=""), Term(name="stacked to", value=STACK_M, unit="m")),
+            basis="Data sheet of the unit, or the chemistry's usual density; the height of a stack is our assumption",
+        ),
+    }
 
 
 def _strip(design: Design, year: WeatherYear | None) -> LaidStrip:
@@ -178,6 +237,8 @@ class VariantYear:
     #: The worst start and hours carried from it [h].
     worst_start: datetime
     worst_h: float
+    #: How the share of Life and Keep comes about.
+    figure: Figure
 
 
 def variant_year(design: Design, year: WeatherYear | None = None) -> VariantYear:
@@ -186,8 +247,12 @@ def variant_year(design: Design, year: WeatherYear | None = None) -> VariantYear
     lives = trial_year(design, length_h, year)
     lived = live(lives, [length_h])[length_h]
     worst = int(np.lexsort((lived.start_h, lived.lowest_wh, -lived.dark_for_h, lived.carried_h))[0])
+    keep_frac = float(lived.carries(length_h, life_only=False).mean())
     return VariantYear(
-        keep_frac=float(lived.carries(length_h, life_only=False).mean()),
+        figure=share_figure(
+            "Life and Keep carried", keep_frac, "Life and Keep", starts=lived.start_h.shape[0], length_h=length_h
+        ),
+        keep_frac=keep_frac,
         life_frac=float(lived.carries(length_h, life_only=True).mean()),
         worst_start=lives.first_day + timedelta(hours=int(lived.start_h[worst])),
         worst_h=float(lived.carried_h[worst]),

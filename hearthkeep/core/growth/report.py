@@ -8,6 +8,7 @@ from hearthkeep.core.alternatives import LaidStrip, OpenCheck, variant_column
 from hearthkeep.core.assess import assess
 from hearthkeep.core.checks import MIXED_CODES, TOO_MANY_CODES, Finding, Severity
 from hearthkeep.core.design import Design
+from hearthkeep.core.figure import Figure
 from hearthkeep.core.growth.grown import grown, joined
 from hearthkeep.core.growth.large import LargeNow, large_now
 from hearthkeep.core.loads import daily_wh
@@ -43,6 +44,8 @@ class StageColumn:
     #: Checks that this stage brings and the one before had not.
     new_checks: tuple[OpenCheck, ...]
     strip: LaidStrip
+    #: How they come about: hours, price.
+    figures: dict[str, Figure]
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -134,4 +137,5 @@ def _column(
             OpenCheck(severity=finding.severity, step=finding.step, title=finding.title) for finding in fresh
         ),
         strip=column.strip,
+        figures={key: column.figures[key] for key in ("hours", "price")},
     )

@@ -9,6 +9,7 @@ import numpy as np
 
 from hearthkeep.core.bank import TYPICAL, cycles_at, rate
 from hearthkeep.core.design import MOST_STRINGS, Bank, Design
+from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.opinions.audit import OpinionAudit
 from hearthkeep.core.opinions.bought import design_with, resized, with_strings
 from hearthkeep.core.opinions.sheet import Answer, Right
@@ -159,7 +160,7 @@ def is_whole(hours_h: float, duration_h: float) -> bool:
     return hours_h >= duration_h - _WHOLE_H
 
 
-def years_of_life(bank: Bank, like: Bank) -> float:
+def life_figure(bank: Bank, like: Bank) -> Figure:
     """
     Years until 80 % of capacity, where the bank gives each year what the design's own is meant to give.
 
@@ -168,14 +169,26 @@ def years_of_life(bank: Bank, like: Bank) -> float:
     """
     typical, sheet, need = TYPICAL[bank.chemistry], bank.unit, like.need
     points = sheet.cycle_points if sheet and sheet.cycle_points else typical.cycle_points
-    calendar = sheet.calendar_years if sheet and sheet.calendar_years else typical.calendar_years
+    calendar = float(sheet.calendar_years if sheet and sheet.calendar_years else typical.calendar_years)
     own, meant = rate(bank), rate(like)
     yearly_wh = need.cycles_per_year * meant.usable_wh
-    if yearly_wh <= 0:
-        return float(calendar)
     depth = float(np.clip(meant.usable_wh / own.capacity_wh, 0.01, own.depth_frac))
+    cycles = cycles_at(points, depth)
     cycles_a_year = yearly_wh / (depth * own.capacity_wh)
-    return float(min(cycles_at(points, depth) / cycles_a_year, calendar))
+    return Figure(
+        label="Life of the bank",
+        value=min(cycles / cycles_a_year, calendar) if cycles_a_year > 0 else calendar,
+        unit="years",
+        formula="the lesser of cycles at this depth ÷ cycles a year and life by the calendar",
+        terms=(
+            Term(name="asked of it a year", value=yearly_wh / 1000, unit="kWh"),
+            Term(name="depth each time", value=100 * depth, unit="%"),
+            Term(name="cycles at that depth", value=cycles, unit=""),
+            Term(name="cycles a year", value=cycles_a_year, unit=""),
+            Term(name="by the calendar", value=calendar, unit="years"),
+        ),
+        basis="Cycle points of the data sheet, or the chemistry's typical ones, straight on log-log paper; common practice",
+    )
 
 
 def model_kit(design: Design, referee: Referee) -> Design | None:

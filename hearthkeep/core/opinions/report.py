@@ -7,16 +7,18 @@ from enum import StrEnum
 
 from hearthkeep.core.design import Design
 from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.opinions.audit import OpinionAudit, audit_for
 from hearthkeep.core.opinions.blame import Blame, Kitted, Trying, blame_of
 from hearthkeep.core.opinions.bought import Bought, bought_of, design_with
 from hearthkeep.core.opinions.have import Have, have_against
 from hearthkeep.core.opinions.methods import METHODS, Method, MethodInfo, answered
-from hearthkeep.core.opinions.referee import model_kit, refereed, years_of_life
+from hearthkeep.core.opinions.referee import life_figure, model_kit, refereed
 from hearthkeep.core.opinions.sheet import Answer, OpinionLine, Sheet
-from hearthkeep.core.outage import prepare
+from hearthkeep.core.outage import STEP_BY_STEP, prepare
+from hearthkeep.core.sizing import price_figure, units_price
 from hearthkeep.core.sources import WeatherYear
-from hearthkeep.core.trials import live, planned_length_h, trial_year
+from hearthkeep.core.trials import live, planned_length_h, share_figure, trial_year
 
 
 class KitName(StrEnum):
@@ -46,6 +48,8 @@ class KitColumn:
     with_inverter_h: float
     #: Until the bank is at 80 %, giving each year what the design's own is meant to give [a].
     life_years: float
+    #: How hours, price and life come about, by those keys.
+    figures: dict[str, Figure]
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -116,14 +120,31 @@ def _opinion(method: Method, audit: OpinionAudit, trying: Trying) -> Opinion:
 
 
 def _column(kit: KitName, title: str, kitted: Kitted, trying: Trying) -> KitColumn:
+    held_h = trying.with_inverter_h(kitted)
+    life = life_figure(kitted.design.bank, trying.design.bank)
     return KitColumn(
         kit=kit,
         title=title,
         bought=bought_of(kitted.design),
         hours_carried_h=kitted.hours_h,
         is_carried=kitted.is_whole,
-        with_inverter_h=trying.with_inverter_h(kitted),
-        life_years=years_of_life(kitted.design.bank, trying.design.bank),
+        with_inverter_h=held_h,
+        life_years=life.value,
+        figures={
+            "hours": Figure(
+                label="Hours carried",
+                value=kitted.hours_h,
+                unit="h",
+                formula="until Life or Keep first asks and is not served, or the outage's end",
+                terms=(
+                    Term(name="outage", value=kitted.prepared.duration_h, unit="h"),
+                    Term(name="with an inverter that holds loads and starts", value=held_h, unit="h"),
+                ),
+                basis=STEP_BY_STEP,
+            ),
+            "price": price_figure(units_price(kitted.design)),
+            "life": life,
+        },
     )
 
 
@@ -137,6 +158,8 @@ class KitShare:
     kit: KitName
     keep_frac: float
     life_frac: float
+    #: How the share of Life and Keep comes about.
+    figure: Figure
 
 
 def kit_design(design: Design, kit: KitName, year: WeatherYear | None = None) -> Design:
@@ -166,8 +189,12 @@ def kit_share(design: Design, kit: KitName, year: WeatherYear | None = None) -> 
     kitted = kit_design(design, kit, year)
     length_h = planned_length_h(design)
     lived = live(trial_year(kitted, length_h, year), [length_h])[length_h]
+    keep_frac = float(lived.carries(length_h, life_only=False).mean())
     return KitShare(
         kit=kit,
-        keep_frac=float(lived.carries(length_h, life_only=False).mean()),
+        keep_frac=keep_frac,
         life_frac=float(lived.carries(length_h, life_only=True).mean()),
+        figure=share_figure(
+            "Life and Keep carried", keep_frac, "Life and Keep", starts=lived.start_h.shape[0], length_h=length_h
+        ),
     )

@@ -13,7 +13,7 @@ from hearthkeep.core.sizing.compare import STACK_M, ChemistryRow, compare_chemis
 from hearthkeep.core.sizing.curve import ArrayCurve, DayCurve, day_curve
 from hearthkeep.core.sizing.inverter_figures import inverter_figures
 from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, counted_tiers, need_sheet
-from hearthkeep.core.sizing.price import PriceLine, UnitsPrice, units_price
+from hearthkeep.core.sizing.price import PriceLine, UnitsPrice, price_figure, units_price
 from hearthkeep.core.sizing.usual import Usual, usual_of
 from hearthkeep.core.sizing.voltage import VoltageRow, compare_voltages, conductor_for
 
@@ -43,6 +43,7 @@ __all__ = [
     "inverter_figures",
     "inverter_sums",
     "need_sheet",
+    "price_figure",
     "units_price",
     "usual_of",
 ]

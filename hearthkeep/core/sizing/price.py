@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.bank import TYPICAL
 from hearthkeep.core.design import Array, Design
+from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.sold import (
     CONTROLLER_PRICE_PER_A,
     GENERATOR_PRICE_PER_W,
@@ -97,3 +98,22 @@ def _known_or(key: str, label: str, unit_price: float | None, units: int, usual:
     if unit_price is None:
         return PriceLine(key=key, label=label, price=usual, is_assumed=True)
     return PriceLine(key=key, label=label, price=unit_price * units, is_assumed=False)
+
+
+def price_figure(price: UnitsPrice) -> Figure:
+    """How a price of units comes about."""
+    return Figure(
+        label="Price of the units",
+        value=price.total,
+        unit="",
+        formula="sum of the units; cable, fuses and work are not among them",
+        terms=tuple(
+            Term(
+                name=f"{line.label.lower()}{', by what such a size usually costs' if line.is_assumed else ''}",
+                value=line.price,
+                unit="",
+            )
+            for line in price.lines
+        ),
+        basis="Data sheets in the design; usual prices where they name none are our assumptions",
+    )

@@ -230,22 +230,24 @@ def share_text(share: float) -> str:
     return "over 99 %" if share > 0.99 else f"{100 * share:.0f} %"
 
 
+def share_figure(label: str, value: float, what: str, starts: int, length_h: float) -> Figure:
+    """How a share of the year's starts comes about."""
+    return Figure(
+        label=label,
+        value=100 * value,
+        unit="%",
+        formula=f"starts from which {what} never go unserved for {length_h:g} h ÷ starts",
+        terms=(
+            Term(name="carried", value=round(value * starts), unit="starts"),
+            Term(name="starts", value=starts, unit="starts"),
+        ),
+        basis=_BASIS,
+    )
+
+
 def _figures(
     year: TrialYear, planned: Lived, longest: Lived, whole: CarriedCell, worst: tuple[WorstStart, ...]
 ) -> dict[str, Figure]:
-    def share(label: str, value: float, what: str) -> Figure:
-        return Figure(
-            label=label,
-            value=100 * value,
-            unit="%",
-            formula=f"starts from which {what} never go unserved for {whole.length_h:g} h ÷ starts",
-            terms=(
-                Term(name="carried", value=round(value * whole.starts), unit="starts"),
-                Term(name="starts", value=whole.starts, unit="starts"),
-            ),
-            basis=_BASIS,
-        )
-
     def lasting(label: str, part: float) -> Figure:
         lasts_h = lasts_at_least_h(longest.carried_h, part)
         return Figure(
@@ -266,8 +268,8 @@ def _figures(
 
     first = worst[0]
     return {
-        "keep": share("Life and Keep carried", whole.keep_frac, "Life and Keep"),
-        "life": share("Life carried", whole.life_frac, "Life"),
+        "keep": share_figure("Life and Keep carried", whole.keep_frac, "Life and Keep", whole.starts, whole.length_h),
+        "life": share_figure("Life carried", whole.life_frac, "Life", whole.starts, whole.length_h),
         "half": lasting("Half of the starts last", 0.5),
         "most": lasting(f"{100 * MOST_STARTS_FRAC:g} % of the starts last", MOST_STARTS_FRAC),
         "worst": Figure(

@@ -4055,6 +4055,10 @@ export interface components {
             with_inverter_h: number;
             /** Life Years */
             life_years: number;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
         };
         /**
          * KitName
@@ -4153,6 +4157,7 @@ export interface components {
             keep_frac: number;
             /** Life Frac */
             life_frac: number;
+            figure: components["schemas"]["Figure"];
         };
         /**
          * KitTarget
@@ -6568,6 +6573,10 @@ export interface components {
             /** New Checks */
             new_checks: components["schemas"]["OpenCheck"][];
             strip: components["schemas"]["LaidStrip"];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
         };
         /**
          * StagePoints
@@ -7464,6 +7473,10 @@ export interface components {
             life_years: number;
             /** Price Per Kwh Given */
             price_per_kwh_given: number | null;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
             /** Fuel L */
             fuel_l: number;
             /** Stops */
@@ -7490,6 +7503,7 @@ export interface components {
             worst_start: string;
             /** Worst H */
             worst_h: number;
+            figure: components["schemas"]["Figure"];
         };
         /**
          * Ventilation

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 
 import { volume } from '@/fields/units'
 import { amount, calendarMoment, count, hours, sharePercent } from '@/shared/format'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import WideTable from '@/shared/WideTable.vue'
 import { useDesign } from '@/design/store'
 import { storeToRefs } from 'pinia'
@@ -70,6 +71,7 @@ const ROWS: readonly {
     value: ({ column }) => (column ? `${column.stops} stop, ${column.mends} mend` : '…'),
   },
 ]
+const figureOf = (one: Laid, key: string) => (key === 'share' ? one.year?.figure : one.column?.figures[key])
 const facts = computed(() => {
   const first = props.laid.find((one) => one.column)?.column?.facts ?? []
   return first.map((fact) => {
@@ -120,9 +122,14 @@ const checksOf = (one: Laid) =>
             :data-test="`carried-${one.variant.label || 'root'}`"
           >
             <template v-if="one.column">
-              <b :class="one.column.hours_carried_h < one.column.duration_h ? 'short' : 'whole'">{{
-                one.column.is_asked ? hours(one.column.hours_carried_h) : '–'
-              }}</b>
+              <b :class="one.column.hours_carried_h < one.column.duration_h ? 'short' : 'whole'"
+                >{{ one.column.is_asked ? '' : '–'
+                }}<ExplainedFigure
+                  v-if="one.column.is_asked && one.column.figures['hours']"
+                  :figure="one.column.figures['hours']"
+                  >{{ hours(one.column.hours_carried_h) }}</ExplainedFigure
+                ></b
+              >
               <span class="lesser"> of {{ hours(one.column.duration_h) }}</span>
               <span class="bar" aria-hidden="true"
                 ><i :style="{ width: `${(100 * one.column.hours_carried_h) / longest_h}%` }"
@@ -140,7 +147,10 @@ const checksOf = (one: Laid) =>
             :class="{ picked: picked === one.variant.id }"
             :title="row.key === 'checks' ? checksOf(one) : undefined"
           >
-            {{ row.value(one) }}
+            <ExplainedFigure v-if="figureOf(one, row.key)" :figure="figureOf(one, row.key)!">{{
+              row.value(one)
+            }}</ExplainedFigure>
+            <template v-else>{{ row.value(one) }}</template>
             <span v-if="row.more" class="lesser more">{{ row.more(one) }}</span>
           </td>
         </tr>

@@ -4,6 +4,7 @@ import { storeToRefs } from 'pinia'
 
 import type { KitColumn } from '@/api/client'
 import { amount, count, hours, kilowattHours, kilowatts, sharePercent } from '@/shared/format'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import WideTable from '@/shared/WideTable.vue'
 
 import { useKitShares, useOpinions, type KitName } from './opinions'
@@ -52,6 +53,9 @@ const ROWS: readonly {
   },
   { key: 'price', title: 'Price', value: ({ bought }) => count(bought.price) },
 ]
+/** How a figure comes about: the column's own, or that of its share of the year. */
+const figureOf = (column: KitColumn, key: string) =>
+  key === 'share' ? shares.value[column.kit]?.figure : column.figures[key]
 const LAST: readonly { key: string; title: string; value: (column: KitColumn) => string }[] = [
   {
     key: 'share',
@@ -102,7 +106,10 @@ const LAST: readonly { key: string; title: string; value: (column: KitColumn) =>
             :class="{ chosen: column.kit === method }"
             :data-test="`${row.key}-${column.kit}`"
           >
-            {{ row.value(column) }}
+            <ExplainedFigure v-if="figureOf(column, row.key)" :figure="figureOf(column, row.key)!">{{
+              row.value(column)
+            }}</ExplainedFigure>
+            <template v-else>{{ row.value(column) }}</template>
             <span v-if="row.more" class="lesser more">{{ row.more(column) }}</span>
           </td>
         </tr>
@@ -126,7 +133,11 @@ const LAST: readonly { key: string; title: string; value: (column: KitColumn) =>
                 :style="{ height: part(column.hours_carried_h) }"
               />
             </span>
-            <b :class="column.is_carried ? 'whole' : 'short'">{{ hours(column.hours_carried_h) }}</b>
+            <b :class="column.is_carried ? 'whole' : 'short'"
+              ><ExplainedFigure v-if="column.figures['hours']" :figure="column.figures['hours']">{{
+                hours(column.hours_carried_h)
+              }}</ExplainedFigure></b
+            >
             <span v-if="wouldCarry(column)" class="lesser more">({{ hours(column.with_inverter_h) }})</span>
             <span v-else-if="verdictOf(column) === 'over'" class="lesser more">over</span>
           </td>
@@ -140,7 +151,10 @@ const LAST: readonly { key: string; title: string; value: (column: KitColumn) =>
             :class="{ chosen: column.kit === method }"
             :data-test="`${row.key}-${column.kit}`"
           >
-            {{ row.value(column) }}
+            <ExplainedFigure v-if="figureOf(column, row.key)" :figure="figureOf(column, row.key)!">{{
+              row.value(column)
+            }}</ExplainedFigure>
+            <template v-else>{{ row.value(column) }}</template>
           </td>
         </tr>
         <tr class="acts">

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 
 import type { StageColumn } from '@/api/client'
 import { count, hours, kilowattHours, kilowatts, amount } from '@/shared/format'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import WideTable from '@/shared/WideTable.vue'
 
 const props = defineProps<{ stages: readonly StageColumn[] }>()
@@ -55,9 +56,14 @@ const ROWS: readonly { key: string; title: string; value: (stage: StageColumn) =
             :key="stage.stage_id"
             :data-test="`stage-hours-${stage.stage_id || 'now'}`"
           >
-            <b :class="stage.hours_carried_h < stage.duration_h ? 'short' : 'whole'">{{
-              stage.is_asked ? hours(stage.hours_carried_h) : '–'
-            }}</b>
+            <b :class="stage.hours_carried_h < stage.duration_h ? 'short' : 'whole'"
+              >{{ stage.is_asked ? '' : '–'
+              }}<ExplainedFigure
+                v-if="stage.is_asked && stage.figures['hours']"
+                :figure="stage.figures['hours']"
+                >{{ hours(stage.hours_carried_h) }}</ExplainedFigure
+              ></b
+            >
             <span class="lesser"> of {{ hours(stage.duration_h) }}</span>
             <span class="bar" aria-hidden="true"
               ><i :style="{ width: `${(100 * stage.hours_carried_h) / longest_h}%` }"
@@ -66,7 +72,12 @@ const ROWS: readonly { key: string; title: string; value: (stage: StageColumn) =
         </tr>
         <tr v-for="row in ROWS" :key="row.key" :data-test="`stage-row-${row.key}`">
           <th scope="row">{{ row.title }}</th>
-          <td v-for="stage in stages" :key="stage.stage_id" class="figures">{{ row.value(stage) }}</td>
+          <td v-for="stage in stages" :key="stage.stage_id" class="figures">
+            <ExplainedFigure v-if="stage.figures[row.key]" :figure="stage.figures[row.key]!">{{
+              row.value(stage)
+            }}</ExplainedFigure>
+            <template v-else>{{ row.value(stage) }}</template>
+          </td>
         </tr>
         <tr>
           <th scope="row">What it brings to mend</th>
