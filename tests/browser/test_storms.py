@@ -34,6 +34,8 @@ class StartFrom(BrowserTest):
         self.until(lambda: self.field("outage.duration_h").get_attribute("value") == "168")
         self.fill(self.field("outage.duration_h"), "150")
         self.until(lambda: self.pressed() == [])
+        self.until(lambda: self.outage(design_id)["duration_h"] == 150)
+        self.until_saved()
         for _ in range(2):
             self.driver.find_element(By.TAG_NAME, "body").send_keys(Keys.CONTROL, "z")
         self.until(lambda: self.outage(design_id) == before)

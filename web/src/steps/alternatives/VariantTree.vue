@@ -147,7 +147,7 @@ async function restore(variant: Variant): Promise<void> {
             </button>
             <button
               type="button"
-              :aria-label="`Make ${variant.label} the design`"
+              :aria-label="`Make it the design: ${variant.label}`"
               data-test="promote"
               @click="promote(variant)"
             >
@@ -157,7 +157,7 @@ async function restore(variant: Variant): Promise<void> {
               v-if="variant.id !== id"
               type="button"
               class="aside"
-              :aria-label="`Set ${variant.label} aside`"
+              :aria-label="`Set aside: ${variant.label}`"
               @click="remove(variant)"
             >
               Set aside
@@ -170,7 +170,7 @@ async function restore(variant: Variant): Promise<void> {
       Set aside:
       <template v-for="variant in removed" :key="variant.id">
         {{ variant.label }}
-        <button type="button" :aria-label="`Bring ${variant.label} back`" @click="restore(variant)">
+        <button type="button" :aria-label="`Bring it back: ${variant.label}`" @click="restore(variant)">
           Bring it back</button
         >.
       </template>

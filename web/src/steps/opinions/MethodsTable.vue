@@ -193,6 +193,7 @@ const LAST: readonly { key: string; title: string; value: (column: KitColumn) =>
 .methods th[scope='row'],
 .methods thead th:first-child {
   width: 104px;
+  white-space: normal;
   text-align: left;
   font-weight: 600;
   padding-right: 4px;

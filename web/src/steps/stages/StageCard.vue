@@ -164,7 +164,7 @@ function dropLoad(id: string): void {
           <button
             type="button"
             class="aside"
-            :aria-label="`Take ${load.name} out`"
+            :aria-label="`Take it out: ${load.name}`"
             @click="dropLoad(load.id)"
           >
             Take it out
