@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import contextlib
 import uuid
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -99,13 +100,13 @@ class Jobs:
         with transaction(self._engine) as session:
             if session.get(DesignRow, design_id) is None:
                 raise NotFoundError(f"There is no design {design_id}.")
-            return tuple(_job(session, job_id) for job_id in session.scalars(query))
+            return _still_there(session, session.scalars(query).all())
 
     def live(self) -> tuple[Job, ...]:
         """Those on which there is still something to be done, the first asked first."""
         query = select(JobRow.id).where(JobRow.ended_at.is_(None)).order_by(JobRow.asked_at, JobRow.id)
         with transaction(self._engine) as session:
-            return tuple(_job(session, job_id) for job_id in session.scalars(query))
+            return _still_there(session, session.scalars(query).all())
 
     def is_live(self, job_id: uuid.UUID, engine: str) -> bool:
         """Whether a job is still to be answered, and by this engine."""
@@ -187,6 +188,15 @@ class Jobs:
 
 def _done(session: Session, job_id: uuid.UUID) -> int:
     return session.scalar(select(func.count()).where(JobAnswerRow.job_id == job_id)) or 0
+
+
+def _still_there(session: Session, job_ids: Sequence[uuid.UUID]) -> tuple[Job, ...]:
+    """Jobs by their ids; one that has been forgotten since the ids were read is left out."""
+    found = []
+    for job_id in job_ids:
+        with contextlib.suppress(NotFoundError):
+            found.append(_job(session, job_id))
+    return tuple(found)
 
 
 def _job(session: Session, job_id: uuid.UUID) -> Job:

@@ -6,6 +6,7 @@ import signal
 import time
 import unittest
 from contextlib import closing
+from unittest import mock
 
 import psutil
 from procrastinate import SyncPsycopgConnector
@@ -16,6 +17,7 @@ from hearthkeep.jobs import JobQueue, OwnWorker, ensure_queue
 from hearthkeep.jobs.queue import PART, app_on, connection_of
 from hearthkeep.jobs.work import NICENESS
 from hearthkeep.store import Designs, Jobs, NotFoundError
+from hearthkeep.store import jobs as jobs_module
 from hearthkeep.workers import long_tasks
 from tests.support.cluster import fresh_engine
 from tests.support.designs import load, simple
@@ -237,6 +239,20 @@ class Ended(JobTest):
             self.jobs.get(job.id)
         other = self.asked(ranges_of(1, 2))
         self.until_ended(other)
+
+    def test_a_job_forgotten_while_the_list_is_read_is_left_out_of_it(self):
+        stored = self.designs.create(small_design())
+        first, second = (self.jobs.ask(stored.id, 1, engine="e", kind="kits", question={}, total=1) for _ in range(2))
+        read = jobs_module._job
+
+        def forgotten_meanwhile(session, job_id):
+            if job_id == first.id:
+                raise NotFoundError("forgotten")
+            return read(session, job_id)
+
+        with mock.patch.object(jobs_module, "_job", forgotten_meanwhile):
+            self.assertEqual([job.id for job in self.jobs.of_design(stored.id, "kits")], [second.id])
+            self.assertEqual([job.id for job in self.jobs.live()], [second.id])
 
     def test_the_oldest_make_room(self):
         stored = self.designs.create(self.design)
