@@ -37,6 +37,14 @@ class Referee(unittest.TestCase):
                     self.assertEqual(assess(again).outage.hours_carried_h, column.hours_carried_h)
                     self.assertAlmostEqual(units_price(again).total, column.bought.price)
 
+    def test_off_the_grid_a_charger_of_it_counts_for_nothing_in_any_kit(self):
+        values = read_design(HILL.read_bytes()).model_dump(mode="json")
+        values["bank"]["start_soc_frac"] = 0.4
+        values["outage"]["warning_h"] = 48.0
+        without = opinions_of(read_design(values))
+        values["charging"]["grid_charger"] = {"output_w": 3000.0, "top_up_soc_frac": 1.0}
+        self.assertEqual(opinions_of(read_design(values)), without)
+
     def test_shares_are_those_of_the_trials(self):
         design = birchrow()
         share = kit_share(design, KitName.LEDGER)

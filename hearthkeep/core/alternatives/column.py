@@ -18,7 +18,7 @@ from hearthkeep.core.outage import prepare
 from hearthkeep.core.sizing import STACK_M, UnitsPrice, price_figure, units_price
 from hearthkeep.core.sold import INVERTER_W_PER_KG, PANEL_W_PER_KG
 from hearthkeep.core.sources import WeatherYear
-from hearthkeep.core.trials import live, planned_length_h, share_figure, trial_year
+from hearthkeep.core.trials import live, planned_length_h, share_figure, trial_year, worst_first
 
 #: Points of a strip at the most.
 _POINTS = 240
@@ -246,7 +246,7 @@ def variant_year(design: Design, year: WeatherYear | None = None) -> VariantYear
     length_h = planned_length_h(design)
     lives = trial_year(design, length_h, year)
     lived = live(lives, [length_h])[length_h]
-    worst = int(np.lexsort((lived.start_h, lived.lowest_wh, -lived.dark_for_h, lived.carried_h))[0])
+    worst = int(worst_first(lived)[0])
     keep_frac = float(lived.carries(length_h, life_only=False).mean())
     return VariantYear(
         figure=share_figure(

@@ -107,9 +107,9 @@ class Trying:
         if base is None:
             base = self._bases[key] = prepare(design, self.year)
             return base
-        changed = base.with_parts(
-            {"bank": design.bank, "inverter": design.inverter.together, "charging": design.charging}
-        )
+        # Off the grid its charger counts for nothing, whatever the document says; no kit has another one.
+        charging = design.charging.model_copy(update={"grid_charger": base.design.charging.grid_charger})
+        changed = base.with_parts({"bank": design.bank, "inverter": design.inverter.together, "charging": charging})
         return changed.with_scene(with_other_watts(changed.scene, changed.design, changed.rating))
 
 

@@ -18,12 +18,10 @@ from hearthkeep.core.design import (
 )
 from hearthkeep.core.opinions.audit import USUAL_EFFICIENCY_FRAC, USUAL_IDLE_FRAC, USUAL_SURGE_RATIO
 from hearthkeep.core.opinions.sheet import Answer
-from hearthkeep.core.sizing import units_price
+from hearthkeep.core.sizing import LOW_FRAC, units_price
 from hearthkeep.core.sold import CONTROLLER_SIZES_A, SIZES_W, next_array_w, next_size, sizes_up
 from hearthkeep.core.sources import latitude_plane
 
-#: Battery voltage at which a new inverter switches off, over the nominal one. Common practice, no source.
-LOW_FRAC = 0.86
 #: A generator that charges is rated for its charger's input and a quarter more. Common practice, no source.
 GENERATOR_MARGIN, CHARGER_FRAC = 1.25, 0.9
 #: Fuel of a new generator, its tank included, and its tank [L]. Our assumptions.

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from hearthkeep.core.design import Design
+from hearthkeep.core.figure import COMMON_PRACTICE
 from hearthkeep.core.opinions import buffer, depth, ledger, overnight, ratios, worksheet
 from hearthkeep.core.opinions.audit import OpinionAudit
 from hearthkeep.core.opinions.sheet import Answer, Sheet
@@ -33,7 +34,6 @@ class MethodInfo:
     basis: str
 
 
-COMMON_PRACTICE = "Common practice, no source"
 IN_THE_MANNER = "In the manner of IEEE Std 1013 and IEEE Std 1562, from memory"
 
 METHODS: dict[Method, MethodInfo] = {

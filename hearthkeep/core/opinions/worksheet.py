@@ -9,6 +9,7 @@ from __future__ import annotations
 from calendar import month_name
 
 from hearthkeep.core.design import WorksheetHabits
+from hearthkeep.core.loads import HOURS
 from hearthkeep.core.opinions.audit import OpinionAudit
 from hearthkeep.core.opinions.sheet import Answer, Sheet
 from hearthkeep.core.sources import TYPICAL_VMP_RATIO
@@ -16,7 +17,6 @@ from hearthkeep.core.sources import TYPICAL_VMP_RATIO
 LEAVES_OUT = "Leaves out the hour: a day is its mean, and the sky of this one outage is that of a mean month."
 #: Controllers and conductors take a quarter more than the array's rated current. NEC 690.8 in our own words.
 CONTROLLER_MARGIN = 1.25
-HOURS = 24.0
 
 
 def worksheet(audit: OpinionAudit, habits: WorksheetHabits, sheet: Sheet) -> Answer:

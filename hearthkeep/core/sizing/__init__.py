@@ -15,9 +15,10 @@ from hearthkeep.core.sizing.inverter_figures import inverter_figures
 from hearthkeep.core.sizing.need import NeedSheet, SheetLine, StringsNeed, counted_tiers, need_sheet
 from hearthkeep.core.sizing.price import PriceLine, UnitsPrice, price_figure, units_price
 from hearthkeep.core.sizing.usual import Usual, usual_of
-from hearthkeep.core.sizing.voltage import VoltageRow, compare_voltages, conductor_for
+from hearthkeep.core.sizing.voltage import LOW_FRAC, VoltageRow, compare_voltages, conductor_for
 
 __all__ = [
+    "LOW_FRAC",
     "STACK_M",
     "ArrayCurve",
     "BankDetail",

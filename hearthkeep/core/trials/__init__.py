@@ -18,7 +18,7 @@ from hearthkeep.core.trials.report import (
     trials,
 )
 from hearthkeep.core.trials.whole_year import DarkSpell, DayLived, MonthLived, WholeYear, whole_year
-from hearthkeep.core.trials.worst import SmallStrip, WorstStart
+from hearthkeep.core.trials.worst import SmallStrip, WorstStart, worst_first
 from hearthkeep.core.trials.year import TrialYear, begun, planned_length_h, trial_year
 
 __all__ = [
@@ -65,4 +65,5 @@ __all__ = [
     "trial_year",
     "trials",
     "whole_year",
+    "worst_first",
 ]

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 import numpy as np
+from numpy.typing import NDArray
 
 from hearthkeep.core.loads import HOURS
 from hearthkeep.core.outage import PreparedOutage, Run, prepare
@@ -50,12 +51,16 @@ def worst_starts(year: TrialYear, lived: Lived, given: WeatherYear | None) -> tu
     return tuple(_told(year, lived, at, given) for at in _apart(lived))
 
 
+def worst_first(lived: Lived) -> NDArray[np.int64]:
+    """Positions of the starts, the worst first: carried for the shortest time, dark for the longest, lowest in charge."""
+    return np.lexsort((lived.start_h, lived.lowest_wh, -lived.dark_for_h, lived.carried_h))
+
+
 def _apart(lived: Lived) -> list[int]:
-    """Positions of the worst starts: carried for the shortest time, dark for the longest, lowest in charge."""
-    order = np.lexsort((lived.start_h, lived.lowest_wh, -lived.dark_for_h, lived.carried_h))
+    """Positions of the worst starts, none of which overlaps another."""
     apart_h = max(lived.duration_h, HOURS)
     chosen: list[int] = []
-    for at in order.tolist():
+    for at in worst_first(lived).tolist():
         if all(abs(int(lived.start_h[at] - lived.start_h[other])) >= apart_h for other in chosen):
             chosen.append(at)
             if len(chosen) == MOST_WORST:
