@@ -166,6 +166,8 @@ class BrowserTest(unittest.TestCase):
         return shared_application()
 
     def tearDown(self) -> None:
+        # A page left open would still save, and what is refused then would stand in the next test's log.
+        self.driver.get("about:blank")
         # A broken policy or a script error shows here and nowhere else.
         lines = [entry["message"] for entry in self.driver.get_log("browser") if entry["level"] == "SEVERE"]
         unexpected = [line for line in lines if not any(word in line for word in self.expected_in_log)]
