@@ -13,12 +13,15 @@ from typing import TYPE_CHECKING
 from hearthkeep.core.errors import HearthKeepError, InputError
 
 if TYPE_CHECKING:
+    from hearthkeep.core.design import Design
     from hearthkeep.core.sources import WeatherYear
 
 ROOT = Path(__file__).resolve().parents[1]
 DEFAULT_PORT = 8765
 #: Exit codes: bad input, and something in the way that is not the input's fault.
 EXIT_INPUT, EXIT_BLOCKED = 2, 3
+#: Whom papers are for, as `hearthkeep.papers` names them; it is not loaded for every other command.
+PAPERS = ("electrician", "shop", "wall", "family", "client", "owner", "all")
 
 
 def home() -> Path:
@@ -35,6 +38,9 @@ def main(arguments: list[str] | None = None) -> int:
         code: int = options.run(options)
     except InputError as error:
         print(error, file=sys.stderr)
+        return EXIT_INPUT
+    except _FileError as error:
+        print(f"hearth: {error}", file=sys.stderr)
         return EXIT_INPUT
     except HearthKeepError as error:
         print(f"hearth: {error}", file=sys.stderr)
@@ -70,11 +76,20 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--count", type=_count, metavar="N", help="parts side by side; default: one a core")
     command.set_defaults(run=_worker)
     command = commands.add_parser("assess", help="print the assessment of a design file as JSON")
-    command.add_argument("file", type=Path, metavar="FILE")
-    command.add_argument(
-        "--weather", type=Path, metavar="WEATHER", help="EPW or TMY3 file for a design under a year's sky"
-    )
+    _add_design(command)
     command.set_defaults(run=_assess)
+    command = commands.add_parser("papers", help="print the papers of a design file as PDF")
+    _add_design(command)
+    command.add_argument(
+        "--for",
+        dest="audiences",
+        action="append",
+        required=True,
+        choices=PAPERS,
+        help="whom it is for; may be repeated",
+    )
+    command.add_argument("--out", type=Path, required=True, metavar="FILE.pdf")
+    command.set_defaults(run=_papers)
     commands.add_parser("setup", help="install what is missing").set_defaults(run=_setup)
     command = commands.add_parser("test", help="run every test, or those whose name holds the words given")
     command.add_argument("words", nargs="*")
@@ -83,6 +98,13 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--json", type=Path, metavar="FILE", help="write every figure by name into a file as well")
     command.set_defaults(run=_bench)
     return parser
+
+
+def _add_design(command: argparse.ArgumentParser) -> None:
+    command.add_argument("file", type=Path, metavar="FILE")
+    command.add_argument(
+        "--weather", type=Path, metavar="WEATHER", help="EPW or TMY3 file for a design under a year's sky"
+    )
 
 
 def _count(text: str) -> int:
@@ -143,34 +165,56 @@ def _assess(options: argparse.Namespace) -> int:
     from pydantic import TypeAdapter
 
     from hearthkeep.core.assess import Assessment, assess
-    from hearthkeep.core.design import MAX_DOCUMENT_BYTES, read_design
-    from hearthkeep.exchange import WeatherFileError
 
-    try:
-        with options.file.open("rb") as file:
-            # One byte over the limit is enough to be refused; the rest of a huge file is never read.
-            content = file.read(MAX_DOCUMENT_BYTES + 1)
-    except OSError as error:
-        print(f"hearth: {options.file}: {error.strerror}", file=sys.stderr)
-        return EXIT_INPUT
-    try:
-        year = None if options.weather is None else _weather(options.weather)
-    except OSError as error:
-        print(f"hearth: {options.weather}: {error.strerror}", file=sys.stderr)
-        return EXIT_INPUT
-    except WeatherFileError as error:
-        print(f"hearth: {options.weather}: {error}", file=sys.stderr)
-        return EXIT_INPUT
-    assessment = assess(read_design(content), year)
+    assessment = assess(*_design_and_year(options))
     print(TypeAdapter(Assessment).dump_json(assessment, indent=2).decode())
     return 0
 
 
-def _weather(path: Path) -> WeatherYear:
-    from hearthkeep.exchange import MAX_WEATHER_BYTES, read_weather
+def _papers(options: argparse.Namespace) -> int:
+    from datetime import date
 
-    with path.open("rb") as file:
-        return read_weather(file.read(MAX_WEATHER_BYTES + 1), path.name)
+    from hearthkeep.papers import Audience, gather, joined, print_paper
+
+    design, year = _design_and_year(options)
+    source = gather(design, year, printed_on=date.today())
+    wanted = list(Audience) if "all" in options.audiences else [Audience(name) for name in options.audiences]
+    papers = [print_paper(source, audience) for audience in dict.fromkeys(wanted)]
+    options.out.write_bytes(joined([paper.pdf for paper in papers]))
+    print(f"{options.out}: {sum(paper.pages for paper in papers)} pages, {source.design.name}.")
+    if source.stops:
+        print(f"{len(source.stops)} open Stops stand on every page.")
+    return 0
+
+
+class _FileError(HearthKeepError):
+    """A file given to a command cannot be read."""
+
+    code, title, fix = "FILE", "The file cannot be read", "Name a file that is there and that may be read."
+
+
+def _design_and_year(options: argparse.Namespace) -> tuple[Design, WeatherYear | None]:
+    """The design of a command, and its weather year where one is given."""
+    from hearthkeep.core.design import MAX_DOCUMENT_BYTES, read_design
+    from hearthkeep.exchange import MAX_WEATHER_BYTES, WeatherFileError, read_weather
+
+    content = _bytes_of(options.file, MAX_DOCUMENT_BYTES)
+    year = None
+    if options.weather is not None:
+        try:
+            year = read_weather(_bytes_of(options.weather, MAX_WEATHER_BYTES), options.weather.name)
+        except WeatherFileError as error:
+            raise _FileError(f"{options.weather}: {error}") from error
+    return read_design(content), year
+
+
+def _bytes_of(path: Path, most: int) -> bytes:
+    try:
+        with path.open("rb") as file:
+            # One byte over the limit is enough to be refused; the rest of a huge file is never read.
+            return file.read(most + 1)
+    except OSError as error:
+        raise _FileError(f"{path}: {error.strerror}") from error
 
 
 def _setup(options: argparse.Namespace) -> int:

@@ -30,17 +30,18 @@ EXIT_BLOCKED = 3
 
 #: What each command needs.
 NEEDS: dict[str, tuple[str, ...]] = {
-    "setup": ("runtime", "places", "model", "web", "postgres"),
-    "demo": ("runtime", "places", "model", "web", "postgres"),
-    "start": ("runtime", "places", "model", "web", "postgres"),
+    "setup": ("runtime", "places", "model", "web", "postgres", "printing"),
+    "demo": ("runtime", "places", "model", "web", "postgres", "printing"),
+    "start": ("runtime", "places", "model", "web", "postgres", "printing"),
     "stop": ("runtime",),
     "backup": ("runtime", "postgres"),
     "restore": ("runtime", "postgres"),
     "assess": ("runtime",),
-    "test": ("dev", "places", "model", "web", "postgres", "browser"),
-    "bench": ("dev", "places", "model", "web", "postgres", "browser"),
+    "papers": ("runtime", "model", "printing"),
+    "test": ("dev", "places", "model", "web", "postgres", "printing", "browser"),
+    "bench": ("dev", "places", "model", "web", "postgres", "printing", "browser"),
     # For the style checks: everything, and then whatever follows is run in the virtual environment.
-    "exec": ("dev", "places", "web", "postgres", "browser"),
+    "exec": ("dev", "places", "web", "postgres", "printing", "browser"),
 }
 
 
@@ -252,6 +253,31 @@ def _postgres() -> None:
             _as_root(["rm", "-f", str(drop_in)])
 
 
+#: What lays out pages, and fonts for the scripts that names are written in: a file of each, and the package it is in.
+PRINTING = {
+    "*/libpangoft2-1.0.so.0": "libpangoft2-1.0-0",
+    "*/libharfbuzz-subset.so.0": "libharfbuzz-subset0",
+    "truetype/noto/NotoSans-Regular.ttf": "fonts-noto-core",
+    "opentype/noto/NotoSansCJK-Regular.ttc": "fonts-noto-cjk",
+    "truetype/noto/NotoColorEmoji.ttf": "fonts-noto-color-emoji",
+}
+
+
+def _printing() -> None:
+    """What papers are printed with. Without it everything else works, and printing says what is missing."""
+    missing = [
+        package
+        for file, package in PRINTING.items()
+        if not list(Path("/usr/lib" if file.startswith("*") else "/usr/share/fonts").glob(file))
+    ]
+    if not missing:
+        return
+    try:
+        _apt(missing)
+    except BlockedError as error:
+        _say(f"{error}. Papers cannot be printed until it is")
+
+
 def _browser() -> None:
     if not shutil.which("chromium") or not shutil.which("chromedriver"):
         _apt(["chromium", "chromium-driver"])
@@ -303,6 +329,7 @@ PARTS = {
     "model": _model,
     "web": _web,
     "postgres": _postgres,
+    "printing": _printing,
     "browser": _browser,
 }
 

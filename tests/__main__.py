@@ -1,6 +1,6 @@
 """Run every test, or those whose dotted name holds one of the words given: `./hearth test browser`.
 
-The browser tests wait on a browser most of the time, so they run beside the others in a process of their own.
+The browser tests wait on a browser most of the time, so they run beside the others in a process of their own, with the papers.
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
-GROUPS = (("core", "published", "exchange", "places", "cli", "store", "jobs", "api", "web"), ("browser",))
+GROUPS = (("core", "published", "exchange", "places", "cli", "store", "jobs", "api", "web"), ("papers", "browser"))
 
 
 def main(arguments: list[str]) -> int:

@@ -20,6 +20,7 @@ from hearthkeep.api import (
     loads,
     opinions,
     pages,
+    papers,
     places,
     problems,
     sheets,
@@ -34,7 +35,7 @@ from hearthkeep.api.guard import Guard
 from hearthkeep.api.held import Held
 from hearthkeep.jobs import JobQueue, OwnWorker
 from hearthkeep.store import Alternatives, Designs, Jobs, Library, Nightly, Summaries, WeatherYears
-from hearthkeep.workers import Workers
+from hearthkeep.workers import Press, Workers
 
 
 def create_app(
@@ -65,6 +66,7 @@ def create_app(
     app.state.own_worker = own_worker
     app.state.engine = engine
     app.state.workers = workers
+    app.state.press = Press(engine.url)
     app.state.held = Held()
     app.state.nightly = nightly
     problems.install(app)
@@ -85,6 +87,7 @@ def create_app(
         kits.router,
         opinions.router,
         growth.router,
+        papers.router,
         health.router,
         backups.router,
     )

@@ -6,7 +6,7 @@ from typing import Annotated, Any
 
 from fastapi import Depends, HTTPException, Query, Request
 
-from hearthkeep.core.design import MAX_DOCUMENT_BYTES
+from hearthkeep.core.design import LONGEST_NAME, MAX_DOCUMENT_BYTES
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.kits import KitRanges, read_ranges
 from hearthkeep.workers import Workers
@@ -70,4 +70,4 @@ def _workers_of(request: Request) -> Workers:
 Helpers = Annotated[Workers, Depends(_workers_of)]
 
 #: Text that the database can hold: without the null character.
-Words = Annotated[str, Query(max_length=120, pattern=r"^[^\x00]*$")]
+Words = Annotated[str, Query(max_length=LONGEST_NAME, pattern=r"^[^\x00]*$")]

@@ -8,7 +8,16 @@ from pydantic import BaseModel, Field
 from hearthkeep.api.assessments import JSON
 from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers
 from hearthkeep.api.sheets import TableIn, table_file, workbook_in
-from hearthkeep.core.design import MAX_LOADS, MOST_SLOTS, Circuit, Design, Practice, Service, legs_of_service
+from hearthkeep.core.design import (
+    LONGEST_NAME,
+    MAX_LOADS,
+    MOST_SLOTS,
+    Circuit,
+    Design,
+    Practice,
+    Service,
+    legs_of_service,
+)
 from hearthkeep.core.transfer import Balance, CircuitEntry, Hangable, PanelNow, read_circuit_line
 from hearthkeep.core.whatif import Advice, PriceInHours
 from hearthkeep.exchange import PanelPreview
@@ -21,7 +30,7 @@ class HangableIn(BaseModel):
     """A load of the audit that may hang on a circuit."""
 
     id: str = Field(max_length=40)
-    name: str = Field(max_length=120)
+    name: str = Field(max_length=LONGEST_NAME)
     placed: bool = False
 
 

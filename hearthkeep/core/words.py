@@ -29,6 +29,17 @@ def percent(fraction: float) -> str:
     return f"{round(100 * fraction) + 0:,} %"
 
 
+def hours(value: float) -> str:
+    """Hours for a sentence, to the minute.
+
+    >>> hours(41.3), hours(72.0), hours(-0.9)
+    ('41 h 18', '72 h', '−0 h 54')
+    """
+    whole, minutes = divmod(round(abs(value) * 60), 60)
+    sign = "−" if value < 0 and (whole or minutes) else ""
+    return f"{sign}{whole:,} h" if minutes == 0 else f"{sign}{whole:,} h {minutes:02d}"
+
+
 def counted(number: int, thing: str) -> str:
     """A count for a sentence, with the plural where it takes one.
 

@@ -13,15 +13,16 @@ _IN_LINE = ("fuse", "breaker", "disconnect", "shunt", "inlet", "no_device")
 
 
 def one_line_svg(drawing: OneLine, *, title: str, note: str) -> bytes:
-    """The diagram with its title above and a note below, black on white, sized for one sheet."""
-    width, height = drawing.width_px, drawing.height_px + 2 * _HEAD
+    """The diagram with its title above and a note below, black on white, sized for one sheet; without them where they are empty."""
+    head = _HEAD if title else 0.0
+    width, height = drawing.width_px, drawing.height_px + head + (_HEAD if note else 0.0)
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:g} {height:g}" width="{width:g}" height="{height:g}" '
         'font-family="Atkinson Hyperlegible Next, Arial, sans-serif">',
         f"<title>{escape(title)}</title>",
         f'<rect width="{width:g}" height="{height:g}" fill="#fff"/>',
         f'<text x="14" y="24" font-size="14" font-weight="700">{escape(title)}</text>',
-        f'<g transform="translate(0 {_HEAD:g})" fill="none" stroke="#000" stroke-linejoin="round">',
+        f'<g transform="translate(0 {head:g})" fill="none" stroke="#000" stroke-linejoin="round">',
     ]
     for line in drawing.lines:
         dash = ' stroke-dasharray="4 3"' if line.is_inside else ""
@@ -42,7 +43,7 @@ def one_line_svg(drawing: OneLine, *, title: str, note: str) -> bytes:
             f"<title>{escape(symbol.title)}</title></path>"
         )
     parts.append("</g>")
-    parts.append(f'<g transform="translate(0 {_HEAD:g})">')
+    parts.append(f'<g transform="translate(0 {head:g})">')
     for symbol in drawing.symbols:
         parts += [_text(text) for text in symbol.texts]
     for line in drawing.lines:

@@ -10,6 +10,8 @@ from sqlalchemy import Boolean, DateTime, Float, ForeignKey, Integer, LargeBinar
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
+from hearthkeep.core.design import LONGEST_NAME
+
 
 class Base(DeclarativeBase):
     """Base of all tables."""
@@ -24,7 +26,7 @@ class DesignRow(Base):
     #: Number of the newest revision.
     head: Mapped[int] = mapped_column(Integer)
     #: Name in the newest revision, kept here for the list.
-    name: Mapped[str] = mapped_column(String(120))
+    name: Mapped[str] = mapped_column(String(LONGEST_NAME))
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     #: Set while the design is deleted; deletion is undone by clearing it.
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
@@ -42,7 +44,7 @@ class UnitRow(Base):
     #: battery, inverter or module.
     kind: Mapped[str] = mapped_column(String(20), primary_key=True)
     id: Mapped[str] = mapped_column(String(40), primary_key=True)
-    name: Mapped[str] = mapped_column(String(120))
+    name: Mapped[str] = mapped_column(String(LONGEST_NAME))
     #: Name and figures in lower case, in which is sought.
     words: Mapped[str] = mapped_column(String(400))
     sheet: Mapped[dict[str, Any]] = mapped_column(JSONB)
@@ -54,7 +56,7 @@ class WeatherRow(Base):
     __tablename__ = "weather_years"
 
     key: Mapped[str] = mapped_column(String(40), primary_key=True)
-    name: Mapped[str] = mapped_column(String(120))
+    name: Mapped[str] = mapped_column(String(LONGEST_NAME))
     latitude_deg: Mapped[float] = mapped_column(Float)
     longitude_deg: Mapped[float] = mapped_column(Float)
     elevation_m: Mapped[float] = mapped_column(Float)
@@ -94,7 +96,7 @@ class SummaryRow(Base):
     #: Stored weather year it was found with; none without one.
     weather_year: Mapped[str | None] = mapped_column(String(40))
     kind: Mapped[str] = mapped_column(String(20))
-    place: Mapped[str] = mapped_column(String(120))
+    place: Mapped[str] = mapped_column(String(LONGEST_NAME))
     hours_carried_h: Mapped[float] = mapped_column(Float)
     duration_h: Mapped[float] = mapped_column(Float)
     #: Loads of a usual day, and the bank's rated energy [Wh].

@@ -1,7 +1,17 @@
 """Work that would hold up the answering of requests, in processes of its own: assessments in a pool, foreign files in a
-process each with limits of memory and time."""
+process each with limits of memory and time, papers in one each that can be ended."""
 
 from hearthkeep.workers.limits import FileTooHeavyError
 from hearthkeep.workers.pool import Workers, WorkLostError, begin_warming
+from hearthkeep.workers.printing import PaperOrder, Press, PrintRun, PrintState
 
-__all__ = ["FileTooHeavyError", "WorkLostError", "Workers", "begin_warming"]
+__all__ = [
+    "FileTooHeavyError",
+    "PaperOrder",
+    "Press",
+    "PrintRun",
+    "PrintState",
+    "WorkLostError",
+    "Workers",
+    "begin_warming",
+]

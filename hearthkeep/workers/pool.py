@@ -125,14 +125,14 @@ def _begin(url: str, niceness: int) -> None:
     # Ctrl-C is sent to all processes of a terminal; the server ends these itself.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     signal.signal(signal.SIGTERM, signal.SIG_DFL)
-    threading.Thread(target=_end_with_server, daemon=True).start()
+    threading.Thread(target=end_with_server, daemon=True).start()
     # Loaded already, by the process this one was forked from; the server itself need not wait for it.
     from hearthkeep.workers import tasks
 
     tasks.begin(url)
 
 
-def _end_with_server() -> None:
+def end_with_server() -> None:
     """A killed server must not leave its helpers behind."""
     server = multiprocessing.parent_process()
     if server is not None:

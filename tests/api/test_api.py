@@ -87,7 +87,7 @@ class DesignRoutes(ApiTest):
     def test_the_largest_design_saves_as_a_file_that_may_be_opened(self):
         full = {
             "tier": "keep", "running_w": 12345.678901, "start_w": 23456.78, "duty_frac": 0.123456789, "quantity": 500,
-            "hours": [[0, 1], [2, 3], [4, 5], [6, 7]], "standby_w": 12.345678, "link": "x" * 40, "name": "n" * 120,
+            "hours": [[0, 1], [2, 3], [4, 5], [6, 7]], "standby_w": 12.345678, "link": "x" * 40, "name": "n" * 200,
             "known": {"kind": "meter", "energy_kwh": 1.234567, "over_h": 48.123456, "running_w": 12345.678901},
             "month_factors": [0.123456789] * 12, "dark_day": "substitute", "substitute_name": "s" * 40,
         }  # fmt: skip

@@ -60,6 +60,7 @@ WHOLE["growth"] = [
     },
     {"id": "some", "title": "Some day"},
 ]
+WHOLE["papers"] = {"contacts": [{"role": "utility"}, {"role": "electrician"}]}
 READINGS = {
     "nameplate": {"volts_v": 120, "current_a": 1}, "spot": {"reading_w": 10},
     "meter": {"energy_kwh": 1, "over_h": 24, "running_w": 100}, "label": {"energy_kwh_per_year": 300, "running_w": 100},

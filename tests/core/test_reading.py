@@ -31,7 +31,7 @@ class BadInput(unittest.TestCase):
         ("loads.0.running_w", "34", "loads.0.running_w", "must be a number of 0 to 50,000 (got '34')"),
         ("loads.0.running_w", True, "loads.0.running_w", "must be a number"),
         ("loads.0.quantity", 1.5, "loads.0.quantity", "must be a whole number of 1 to 500 (got 1.5)"),
-        ("loads.0.name", "x" * 1_000_00, "loads.0.name", "120"),
+        ("loads.0.name", "x" * 1_000_00, "loads.0.name", "200"),
         ("loads.0.name", "a\nb", "loads.0.name", "match"),
         ("loads.0.name", "   ", "loads.0.name", "at least 1"),
         ("loads.0.hours", [[7, 25]], "loads.0.hours.0.1", "0 to 24 (got 25)"),

@@ -7,18 +7,7 @@ from collections.abc import Iterator
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.design import MOST_STRINGS, Kind, Sky, SkySource
 from hearthkeep.core.outage import OutageReport
-from hearthkeep.core.words import percent
-
-
-def hours(value: float) -> str:
-    """Hours for a sentence, to the quarter hour at most.
-
-    >>> hours(41.3), hours(72.0)
-    ('41 h 18', '72 h')
-    """
-    whole, minutes = divmod(round(value * 60), 60)
-    return f"{whole} h" if minutes == 0 else f"{whole} h {minutes:02d}"
-
+from hearthkeep.core.words import hours, percent
 
 #: Why Life or Keep goes unserved while the bank still has charge.
 WHY_DARK = {

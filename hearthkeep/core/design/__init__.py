@@ -41,6 +41,7 @@ from hearthkeep.core.design.document import (
     Practice,
     Simulation,
 )
+from hearthkeep.core.design.fields import LONGEST_NAME
 from hearthkeep.core.design.generator import MOST_STOCK_L, Fuel, Generator
 from hearthkeep.core.design.growth import GrowthStage, PanelsAdded
 from hearthkeep.core.design.hours import hours_in, merge_spans
@@ -115,6 +116,7 @@ from hearthkeep.core.design.wiring import (
 )
 
 __all__ = [
+    "LONGEST_NAME",
     "LONGEST_OUTAGE_H",
     "MAX_DOCUMENT_BYTES",
     "MAX_LOADS",

@@ -1,4 +1,4 @@
-"""The Design document, version 8: everything the designer decides, as one value."""
+"""The Design document, version 9: everything the designer decides, as one value."""
 
 from __future__ import annotations
 
@@ -15,12 +15,13 @@ from hearthkeep.core.design.growth import MOST_STAGES, GrowthStage
 from hearthkeep.core.design.inverter import Inverter
 from hearthkeep.core.design.loads import Load
 from hearthkeep.core.design.opinions import Opinions
+from hearthkeep.core.design.papers import Papers
 from hearthkeep.core.design.record import OutageRecord
 from hearthkeep.core.design.site import Outage, Site
 from hearthkeep.core.design.transfer import Transfer, placed_wrongly
 from hearthkeep.core.design.wiring import Wiring
 
-SCHEMA_VERSION = 8
+SCHEMA_VERSION = 9
 MAX_LOADS = 400
 
 
@@ -59,7 +60,7 @@ class Simulation(DesignPart):
 class Design(DesignPart):
     """A whole design. Frozen: a change makes a new one."""
 
-    schema_version: Literal[8] = 8
+    schema_version: Literal[9] = 9
     name: Name
     kind: Kind
     practice: Practice
@@ -76,6 +77,7 @@ class Design(DesignPart):
     record: OutageRecord = OutageRecord()
     opinions: Opinions = Opinions()
     growth: Annotated[tuple[GrowthStage, ...], Field(max_length=MOST_STAGES)] = ()
+    papers: Papers = Papers()
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Self:

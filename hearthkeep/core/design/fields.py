@@ -28,9 +28,11 @@ class DesignPart(BaseModel):
         return value
 
 
+#: Longest name [characters].
+LONGEST_NAME = 200
 #: A short name a person reads; control characters are refused so that it prints on one line.
 Name = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120, pattern=r"^[^\x00-\x1f\x7f]+$")
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME, pattern=r"^[^\x00-\x1f\x7f]+$")
 ]
 #: Free text a person reads, possibly empty.
 Note = Annotated[str, StringConstraints(max_length=2000, pattern=r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$")]

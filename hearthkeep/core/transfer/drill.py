@@ -69,7 +69,7 @@ def _named(design: Design, fates: Fates) -> str:
     """The backed-up circuits by slot and name."""
     names = {circuit.id: f"{circuit.slot} {shortened(circuit.name, 32)}" for circuit in design.transfer.circuits}
     there = [names[state.id] for state in fates.circuits if state.fate is Fate.CARRIED]
-    return some_of(there, most=6) or "the circuits"
+    return some_of(there, most=12) or "the circuits"
 
 
 def _largest_first(design: Design, fates: Fates) -> str:

@@ -79,8 +79,59 @@ class SunYear:
     figures: dict[str, Figure]
 
 
-def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
-    """Work out a year of 8,760 hours; `given` is the site's weather year, without it the made-up one is taken."""
+@dataclass(frozen=True, kw_only=True, eq=False)
+class YearHours:
+    """The house on the sun alone, hour by hour; every array (8760,)."""
+
+    air_c: Floats
+    #: Sun on the level [W/m2], at the panels that charge the bank, and through their controllers [W].
+    level_w_m2: Floats
+    offered_w: Floats
+    given_w: Floats
+    #: Energy in the bank when the hour begins [Wh]; loads served and sun spilled in it [W]; Life or Keep dark for so long [h].
+    stored_wh: Floats
+    served_w: Floats
+    spilled_w: Floats
+    dark_h: Floats
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class _OnArrays:
+    """A year lived on a design's arrays."""
+
+    design: Design
+    rating: BankRating
+    cables: Cables
+    year: WeatherYear
+    skies: tuple[Sky, ...]
+    arrays: tuple[ArrayYear, ...]
+    #: Panels that charge the bank [W], and the sun on their plane, weighed by their size; on a usual plane where there are none [W/m2].
+    stc_w: float
+    plane: Floats
+    #: At the panels, and through the controllers [W].
+    offered: Floats
+    passed: Floats
+    run: Run
+    #: What is asked of the bank by hour [W].
+    asked: Floats
+
+
+def year_hours(design: Design, given: WeatherYear | None = None) -> YearHours:
+    """The hours behind `sun_year`."""
+    lived = _lived(design, given)
+    return YearHours(
+        air_c=lived.year.air_c,
+        level_w_m2=lived.year.ghi_w_m2,
+        offered_w=lived.offered,
+        given_w=lived.passed,
+        stored_wh=lived.run.stored_wh[:-1],
+        served_w=lived.run.served_w.sum(axis=1),
+        spilled_w=lived.run.spilled_w,
+        dark_h=lived.run.dark_by_step_h,
+    )
+
+
+def _lived(design: Design, given: WeatherYear | None) -> _OnArrays:
     rating = rate(design.bank)
     cables, design = cables_of(design, rating), completed(design, given)
     year = year_for(design.site, given)
@@ -110,15 +161,36 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
         plane = weighted / stc_w
     else:
         plane = year_plane_of_array(year, year.moments, *latitude_plane(design.site.latitude_deg))
-    run, kinds_wh = _on_sun_alone(design, rating, cables, skies, passed, offered - passed)
-    months = _months(plane, passed, run, kinds_wh)
+    run, asked = _on_sun_alone(design, rating, cables, skies, passed, offered - passed)
+    return _OnArrays(
+        design=design,
+        rating=rating,
+        cables=cables,
+        year=year,
+        skies=skies,
+        arrays=tuple(arrays),
+        stc_w=stc_w,
+        plane=plane,
+        offered=offered,
+        passed=passed,
+        run=run,
+        asked=asked,
+    )
+
+
+def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
+    """Work out a year of 8,760 hours; `given` is the site's weather year, without it the made-up one is taken."""
+    lived = _lived(design, given)
+    design, rating, year, skies, stc_w = lived.design, lived.rating, lived.year, lived.skies, lived.stc_w
+    offered, passed, run = lived.offered, lived.passed, lived.run
+    months = _months(lived.plane, passed, run, lived.asked)
     worst = darkest(months)
     by_day = passed.reshape(-1, 24).sum(axis=1)
     dim = [sky is Sky.OVERCAST and _MONTH_OF_DAY[day] == worst.month - 1 for day, sky in enumerate(skies)]
     dark_day_wh = float(by_day[dim].mean()) if any(dim) else None
-    need = daily_need(design, rating, cables)
+    need = daily_need(design, rating, lived.cables)
     sun = DailySun(
-        year_sun_hours=float(plane.sum() / 365_000),
+        year_sun_hours=float(lived.plane.sum() / 365_000),
         worst_sun_hours=worst.sun_hours,
         worst_given_wh=worst.given_wh,
         dark_day_wh=dark_day_wh,
@@ -129,7 +201,7 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
         year_key=year.key,
         year_name=year.name,
         distance_km=distance_km(design.site, year),
-        arrays=tuple(arrays),
+        arrays=lived.arrays,
         months=months,
         worst_month=worst.month,
         stc_w=stc_w,

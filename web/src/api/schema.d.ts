@@ -1590,6 +1590,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/papers/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description Every paper there is.
+         */
+        get: operations["kinds_api_papers_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Begin to print one paper of the design as it is saved; its alternatives are named in it.
+         */
+        post: operations["begin_api_designs__design_id__papers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * State
+         * @description How far a paper is.
+         */
+        get: operations["state_api_papers__run_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Cancel
+         * @description End a paper that is being printed.
+         */
+        delete: operations["cancel_api_papers__run_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers/{run_id}/pages/{number}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page
+         * @description One page as a picture.
+         */
+        get: operations["page_api_papers__run_id__pages__number__png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers-as-pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As One
+         * @description Papers as one PDF, in the order in which they are named.
+         */
+        get: operations["as_one_api_papers_as_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers-as-zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Files
+         * @description Papers as a PDF each, in one archive.
+         */
+        get: operations["as_files_api_papers_as_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1895,6 +2019,12 @@ export interface components {
                 [key: string]: components["schemas"]["Figure"];
             };
         };
+        /**
+         * Audience
+         * @description Somebody who gets a paper.
+         * @enum {string}
+         */
+        Audience: "electrician" | "shop" | "wall" | "family" | "client" | "owner";
         /**
          * Balance
          * @description An assignment to legs and how far apart it leaves them.
@@ -2875,10 +3005,10 @@ export interface components {
         Design: {
             /**
              * Schema Version
-             * @default 8
+             * @default 9
              * @constant
              */
-            schema_version: 8;
+            schema_version: 9;
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];
@@ -3029,6 +3159,13 @@ export interface components {
              * @default []
              */
             growth: components["schemas"]["GrowthStage"][];
+            /**
+             * @default {
+             *       "contacts": [],
+             *       "house_note": ""
+             *     }
+             */
+            papers: components["schemas"]["Papers"];
         };
         /**
          * DesignPage
@@ -3826,6 +3963,18 @@ export interface components {
              * @default 5
              */
             target_c: number;
+        };
+        /**
+         * HelpContact
+         * @description Somebody to be called.
+         */
+        HelpContact: {
+            /** Role */
+            role: string;
+            /** Name */
+            name?: string | null;
+            /** Reach */
+            reach?: string | null;
         };
         /**
          * HotDay
@@ -5511,6 +5660,16 @@ export interface components {
             unit: components["schemas"]["FieldUnit"];
         };
         /**
+         * PageSize
+         * @description One page of a paper [pt].
+         */
+        PageSize: {
+            /** Width Pt */
+            width_pt: number;
+            /** Height Pt */
+            height_pt: number;
+        };
+        /**
          * PanelPreview
          * @description A schedule before it is taken.
          */
@@ -5595,6 +5754,58 @@ export interface components {
             series: number;
             /** Strings */
             strings: number;
+        };
+        /**
+         * PaperKind
+         * @description One paper that can be printed.
+         */
+        PaperKind: {
+            audience: components["schemas"]["Audience"];
+            /** Title */
+            title: string;
+            /** Meaning */
+            meaning: string;
+        };
+        /**
+         * PaperRun
+         * @description One paper as far as it is printed.
+         */
+        PaperRun: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            audience: components["schemas"]["Audience"];
+            /** Revision */
+            revision: number;
+            state: components["schemas"]["PrintState"];
+            /** Laid Out */
+            laid_out: number;
+            /** Pages */
+            pages: components["schemas"]["PageSize"][];
+            /** Fault */
+            fault: string;
+        };
+        /**
+         * Papers
+         * @description Names on the papers, whom to call, and what else the people in the house should know.
+         */
+        Papers: {
+            /** Prepared For */
+            prepared_for?: string | null;
+            /** Prepared By */
+            prepared_by?: string | null;
+            /**
+             * Contacts
+             * @default []
+             */
+            contacts: components["schemas"]["HelpContact"][];
+            /**
+             * House Note
+             * @default
+             */
+            house_note: string;
         };
         /**
          * PartKey
@@ -5789,6 +6000,12 @@ export interface components {
             };
             off_at_night: components["schemas"]["PriceInHours"];
         };
+        /**
+         * PrintState
+         * @description How far a run is.
+         * @enum {string}
+         */
+        PrintState: "waiting" | "printing" | "done" | "cancelled" | "failed";
         /**
          * Proof
          * @description A design's trials and what is to be said about them.
@@ -11588,6 +11805,281 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["GrowthReport"];
                 };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kinds_api_papers_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperKind"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_api_designs__design_id__papers_post: {
+        parameters: {
+            query: {
+                audience: components["schemas"]["Audience"];
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperRun"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    state_api_papers__run_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperRun"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_api_papers__run_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    page_api_papers__run_id__pages__number__png_get: {
+        parameters: {
+            query?: {
+                width_px?: number;
+            };
+            header?: never;
+            path: {
+                run_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_one_api_papers_as_pdf_get: {
+        parameters: {
+            query: {
+                run: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_files_api_papers_as_zip_get: {
+        parameters: {
+            query: {
+                run: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Refused, with the reason */
             "4XX": {

@@ -169,6 +169,7 @@ export const useDesign = defineStore('design', () => {
     open,
     close,
     reload,
+    save: saving.save,
     replace,
     set,
     setAll,

@@ -3,6 +3,7 @@ import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, outcome, type DesignSummary, type Outcome, refusal, type StartOffered } from '@/api/client'
+import { LONGEST_NAME } from '@/fields/limits'
 import PageBar from '@/shared/PageBar.vue'
 import TopBar from '@/shell/TopBar.vue'
 
@@ -110,7 +111,7 @@ onMounted(() => {
         class="seek"
         placeholder="Seek by name"
         aria-label="Seek a design by name"
-        maxlength="120"
+        :maxlength="LONGEST_NAME"
         data-test="seek-design"
       />
       <DesignTable

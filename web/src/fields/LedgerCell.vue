@@ -2,6 +2,8 @@
 /** One cell of the ledger: arrow keys and Enter move as in a spreadsheet, Esc leaves without change. */
 import { watch } from 'vue'
 
+import { LONGEST_NAME } from '@/fields/limits'
+
 import { useQuantity } from './useQuantity'
 
 const props = defineProps<{
@@ -79,7 +81,7 @@ function move(from: HTMLInputElement, rows: number, columns: number): void {
     :aria-label="label"
     :aria-invalid="fault || !!wrong"
     :inputmode="words ? 'text' : 'decimal'"
-    :maxlength="words ? 120 : 60"
+    :maxlength="words ? LONGEST_NAME : 60"
     :title="words && text.length > 24 ? text : wrong || undefined"
     autocomplete="off"
     spellcheck="false"

@@ -8,6 +8,7 @@ import { computed, ref, useId, watch } from 'vue'
 
 import { valueAt } from '@/design/path'
 import { useDesign } from '@/design/store'
+import { LONGEST_NAME } from '@/fields/limits'
 
 import FieldFrame from './FieldFrame.vue'
 
@@ -21,7 +22,7 @@ const props = withDefaults(
     /** What is wrong with it, said from outside. */
     wrong?: string
   }>(),
-  { path: '', value: null, placeholder: '', most: 120, wrong: '' },
+  { path: '', value: null, placeholder: '', most: LONGEST_NAME, wrong: '' },
 )
 const emit = defineEmits<{ change: [value: string | null] }>()
 const id = useId()

@@ -5,12 +5,13 @@ import { computed, ref, useId, watch } from 'vue'
 
 import { valueAt } from '@/design/path'
 import { useDesign } from '@/design/store'
+import { LONGEST_NAME } from '@/fields/limits'
 
 import FieldFrame from './FieldFrame.vue'
 
 const props = withDefaults(
   defineProps<{ path: string; label: string; most?: number; lines?: boolean; mayBeEmpty?: boolean }>(),
-  { most: 120 },
+  { most: LONGEST_NAME },
 )
 
 const id = useId()

@@ -4,6 +4,7 @@ import { computed, onMounted, ref, useTemplateRef } from 'vue'
 
 import { api, outcome, refusal, SILENT, type CellProblem, type Outcome } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
+import { LONGEST_NAME } from '@/fields/limits'
 
 const props = defineProps<{
   kind: 'battery' | 'inverter' | 'module'
@@ -84,7 +85,7 @@ async function open(event: Event): Promise<void> {
           class="search"
           :placeholder="hint ?? 'name, chemistry, 12.8v, 100ah'"
           aria-label="Seek in the library"
-          maxlength="120"
+          :maxlength="LONGEST_NAME"
           data-test="library-search"
         />
         <span class="lesser figures" data-test="library-total">{{ units.length }} of {{ total }}</span>

@@ -5,6 +5,11 @@ const style = { signDisplay: 'negative' } as const
 const whole = new Intl.NumberFormat('en-US', { ...style, maximumFractionDigits: 0 })
 const upToTwo = new Intl.NumberFormat('en-US', { ...style, maximumFractionDigits: 2 })
 
+/** 1 page, 3 pages */
+export function counted(number: number, thing: string): string {
+  return `${count(number)} ${thing}${number === 1 ? '' : 's'}`
+}
+
 /** 12,345 */
 export function count(value: number): string {
   return whole.format(value)

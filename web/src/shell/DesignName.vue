@@ -3,6 +3,7 @@ import { storeToRefs } from 'pinia'
 import { ref, watch } from 'vue'
 
 import { useDesign } from '@/design/store'
+import { LONGEST_NAME } from '@/fields/limits'
 
 const store = useDesign()
 const { document } = storeToRefs(store)
@@ -31,7 +32,7 @@ function leave(event: Event): void {
     v-model="text"
     class="name"
     aria-label="Name of this design"
-    maxlength="120"
+    :maxlength="LONGEST_NAME"
     spellcheck="false"
     @change="commit"
     @keydown.enter="($event.target as HTMLInputElement).blur()"

@@ -9,7 +9,7 @@ export interface Key {
 }
 
 export interface EverywhereKey {
-  action: 'new' | 'search' | 'previous' | 'next' | 'undo' | 'redo' | 'checks' | 'strip' | 'help'
+  action: 'new' | 'search' | 'previous' | 'next' | 'undo' | 'redo' | 'checks' | 'strip' | 'papers' | 'help'
   /** As events name it, in lower case. */
   key: string
   /** With Ctrl, or Command. @default false */
@@ -37,6 +37,11 @@ export const KEYS: readonly Key[] = [
   },
   { keys: 'C', meaning: 'fold the checks away, and back', everywhere: { action: 'checks', key: 'c' } },
   { keys: 'S', meaning: 'fold the strip to one line, and back', everywhere: { action: 'strip', key: 's' } },
+  {
+    keys: 'Ctrl + P',
+    meaning: 'the papers, from any page',
+    everywhere: { action: 'papers', key: 'p', ctrl: true, shift: false, whileTyping: true },
+  },
   { keys: '↑ ↓, Enter', meaning: 'move through a table as in a spreadsheet' },
   { keys: 'Esc', meaning: 'leave a cell without a change' },
   { keys: '← →, Space', meaning: 'in painted hours: move, and switch an hour on or off' },

@@ -48,6 +48,7 @@ export function useDesignKeys({ openHelp, foldChecks, foldStrip }: DesignKeysOpt
     next: () => toStep(1),
     new: () => focusMarked('new'),
     search: () => focusMarked('search'),
+    papers: () => void router.push({ name: 'papers', params: route.params }),
     checks: foldChecks,
     strip: foldStrip,
   }

@@ -12,6 +12,8 @@ import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
 import { useOpinions } from './opinions/opinions'
 import OpinionsPage from './opinions/OpinionsPage.vue'
+import { usePapers } from './papers/papers'
+import PapersPage from './papers/PapersPage.vue'
 import StagesPage from './stages/StagesPage.vue'
 import StormPage from './storm/StormPage.vue'
 import TransferPage from './transfer/TransferPage.vue'
@@ -137,6 +139,14 @@ export const STEPS: readonly StepInfo[] = [
     purpose: 'alternatives of this design, and what each difference is worth',
     page: SideBySidePage,
     figure: () => useAlternatives().told,
+  },
+  {
+    name: 'papers',
+    group: 'keep',
+    title: 'Papers',
+    purpose: 'what goes to the electrician, the shop, the wall, the family and the client',
+    page: PapersPage,
+    figure: () => usePapers().told,
   },
 ]
 

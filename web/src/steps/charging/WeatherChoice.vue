@@ -5,6 +5,7 @@ import { computed, onMounted, ref, shallowRef, useTemplateRef } from 'vue'
 
 import { api, outcome, type WeatherInfo, refusal, SILENT } from '@/api/client'
 import { useDesign } from '@/design/store'
+import { LONGEST_NAME } from '@/fields/limits'
 
 const store = useDesign()
 const { document } = storeToRefs(store)
@@ -35,7 +36,7 @@ async function open(event: Event): Promise<void> {
   }
   const answer = await outcome(
     api.POST('/api/weather-years', {
-      params: { query: { name: file.name.slice(0, 120) } },
+      params: { query: { name: file.name.slice(0, LONGEST_NAME) } },
       body: file as unknown as string,
       bodySerializer: (body) => body as unknown as BodyInit,
       headers: { 'Content-Type': 'application/octet-stream' },

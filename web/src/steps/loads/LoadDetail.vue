@@ -6,6 +6,7 @@ import { computed, ref, useId, watch } from 'vue'
 import type { Load, Tier } from '@/api/client'
 import { useDesign } from '@/design/store'
 import FieldFrame from '@/fields/FieldFrame.vue'
+import { LONGEST_NAME } from '@/fields/limits'
 import { amount } from '@/shared/format'
 
 import LoadPrice from './LoadPrice.vue'
@@ -111,7 +112,7 @@ watch(
           :id="`${id}-link`"
           v-model="link"
           placeholder="none"
-          maxlength="120"
+          :maxlength="LONGEST_NAME"
           :list="`links-${load.id}`"
           @change="emit('change', { link: link.trim() || null })"
         />

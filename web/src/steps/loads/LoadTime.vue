@@ -6,6 +6,7 @@ import { computed, ref, useId } from 'vue'
 import type { Load } from '@/api/client'
 import { useDesign } from '@/design/store'
 import FieldFrame from '@/fields/FieldFrame.vue'
+import { LONGEST_NAME } from '@/fields/limits'
 import { commasOf } from '@/fields/numbers'
 import { readQuantity } from '@/fields/quantity'
 
@@ -94,7 +95,7 @@ function setMonth(month: number, event: Event): void {
           class="words"
           :model-value="load.substitute_name ?? ''"
           placeholder="gas ring"
-          maxlength="120"
+          :maxlength="LONGEST_NAME"
           @change="
             (event: Event) =>
               emit('change', { substitute_name: (event.target as HTMLInputElement).value.trim() || null })

@@ -8,6 +8,7 @@ import { useDesign } from '@/design/store'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import OptionalPart from '@/fields/OptionalPart.vue'
 import QuantityField from '@/fields/QuantityField.vue'
+import { LONGEST_NAME } from '@/fields/limits'
 import { plain, volume } from '@/fields/units'
 import WordsField from '@/fields/WordsField.vue'
 import { freshId, idFromName } from '@/shared/ids'
@@ -101,7 +102,7 @@ function dropLoad(id: string): void {
 <template>
   <section class="card" :data-test="`stage-${index}`">
     <div class="fields">
-      <WordsField :path="`${path}.title`" label="Stage" :most="120" />
+      <WordsField :path="`${path}.title`" label="Stage" :most="LONGEST_NAME" />
       <QuantityField :path="`${path}.in_years`" label="From now, in" unit="years" />
       <QuantityField :path="`${path}.inverter_units`" label="More inverters like it" whole />
       <button type="button" class="aside" :data-test="`remove-stage-${index}`" @click="emit('remove')">
@@ -131,7 +132,7 @@ function dropLoad(id: string): void {
       />
     </div>
     <div v-for="(controller, at) in stage.controllers ?? []" :key="controller.id" class="fields">
-      <WordsField :path="`${path}.controllers.${at}.name`" label="Another controller" :most="120" />
+      <WordsField :path="`${path}.controllers.${at}.name`" label="Another controller" :most="LONGEST_NAME" />
       <QuantityField :path="`${path}.controllers.${at}.output_a`" label="It gives" unit="A" />
       <QuantityField :path="`${path}.controllers.${at}.arrays.0.stc_w`" label="Its array" unit="W" />
       <QuantityField :path="`${path}.controllers.${at}.arrays.0.tilt_deg`" label="Tilt" unit="°" />

@@ -7,6 +7,7 @@ import { api, outcome, type Town } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import { useDesign } from '@/design/store'
 import FieldFrame from '@/fields/FieldFrame.vue'
+import { LONGEST_NAME } from '@/fields/limits'
 import { count } from '@/shared/format'
 
 const LEAST_LETTERS = 2
@@ -85,7 +86,7 @@ function onKey(event: KeyboardEvent): void {
     <v-text-field
       :id="id"
       v-model="text"
-      maxlength="120"
+      :maxlength="LONGEST_NAME"
       autocomplete="off"
       aria-autocomplete="list"
       :aria-controls="towns.length ? `${id}-towns` : undefined"

@@ -1,0 +1,182 @@
+"""From a source to pages: the sheets filled in, laid out and written as PDF."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from markupsafe import Markup
+
+from hearthkeep.core.errors import HearthKeepError
+from hearthkeep.core.wiring import OneLine
+from hearthkeep.exchange import one_line_svg
+from hearthkeep.papers import drawings, rows
+from hearthkeep.papers.audiences import AUDIENCES, Audience
+from hearthkeep.papers.source import PaperSource
+from hearthkeep.papers.words import filters_for
+
+if TYPE_CHECKING:
+    from weasyprint import Document
+
+_HERE = Path(__file__).resolve().parent
+#: Room for a sheet's title and the note below its picture [mm].
+_TITLE_MM = 20.0
+#: Of a paper that is to be one sheet, the largest first.
+TYPE_SIZES = ("large", "medium", "small")
+#: Told while pages are laid out: how many there are so far.
+Tell = Callable[[int], None]
+
+
+class PrintingMissingError(HearthKeepError):
+    """The library that lays out pages is not installed on this machine."""
+
+    code, title = "PRINTING_MISSING", "Pages cannot be laid out on this machine"
+    fix = "Let an administrator run ./hearth setup once: it installs Debian's libpango and fonts."
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Paper:
+    """One printed paper."""
+
+    audience: Audience
+    pdf: bytes
+    pages: int
+
+
+def print_paper(source: PaperSource, audience: Audience, *, tell: Tell | None = None) -> Paper:
+    """One audience's paper. Raises PrintingMissingError."""
+    document = laid_out(source, audience, tell=tell)
+    return Paper(audience=audience, pdf=document.write_pdf(), pages=len(document.pages))
+
+
+def laid_out(source: PaperSource, audience: Audience, *, tell: Tell | None = None) -> Document:
+    """The pages of one paper, before they are written; one that is to be a single sheet in the largest type in which it is."""
+    document = _rendered(html_of(source, audience), tell)
+    if not AUDIENCES[audience].is_one_sheet:
+        return document
+    # What fills three sheets in the largest type is not tried in the next one.
+    for size in TYPE_SIZES[1 if len(document.pages) == 2 else 2 :]:
+        if len(document.pages) == 1:
+            break
+        document = _rendered(html_of(source, audience, type_size=size), tell)
+    return document
+
+
+def _rendered(text: str, tell: Tell | None) -> Document:
+    try:
+        from weasyprint import CSS, HTML
+        from weasyprint.text.fonts import FontConfiguration
+    except OSError as error:
+        raise PrintingMissingError(f"libpango cannot be loaded ({error}).") from error
+    fonts = FontConfiguration()
+    style = CSS(filename=_HERE / "style.css", font_config=fonts, url_fetcher=_own_files())
+    html = HTML(string=text, base_url=_HERE.as_uri(), url_fetcher=_own_files())
+    with _told(tell):
+        return html.render(stylesheets=[style], font_config=fonts)
+
+
+def html_of(source: PaperSource, audience: Audience, *, type_size: str = TYPE_SIZES[0]) -> str:
+    """One paper as HTML."""
+    design, info = source.design, AUDIENCES[audience]
+    environment = _environment().overlay()
+    environment.filters = {**environment.filters, **filters_for(design)}
+    return environment.get_template("paper.html").render(
+        source=source,
+        design=design,
+        found=source.assessment,
+        outage=source.assessment.outage,
+        transfer=source.assessment.transfer,
+        info=info,
+        rows=rows,
+        size="Letter" if source.is_us else "A4",
+        margins_mm=_margins_mm(source),
+        type_size=type_size,
+        draw=_drawn(source),
+    )
+
+
+def _margins_mm(source: PaperSource) -> tuple[float, float, float]:
+    """Above, beside and below what is printed [mm]; above stand the name and the band of Stops."""
+    name_lines, band_lines = rows.head_lines(source)
+    return 13 + 4.2 * name_lines + (2 + 3.8 * band_lines if band_lines else 0), 14.0, 21.0
+
+
+def _drawn(source: PaperSource) -> dict[str, Callable[[], Markup]]:
+    """The pictures by name, each as SVG of our own making, drawn when a sheet asks for it."""
+    outage = source.assessment.outage
+    return {
+        "strip": lambda: Markup(drawings.strip_svg(outage, source.assessment.bank.capacity_wh)),
+        "curve": lambda: Markup(drawings.curve_svg(source.proof.trials)),
+        "one_line": lambda: Markup(
+            _fitted(one_line_svg(source.wiring.one_line, title="", note="").decode(), source.wiring.one_line, source)
+        ),
+    }
+
+
+def _fitted(svg: str, drawing: OneLine, source: PaperSource) -> str:
+    """The drawing as large as a sheet on its side takes it, its title and a note beside it."""
+    head, side, foot = _margins_mm(source)
+    long, short = (279.4, 215.9) if source.is_us else (297.0, 210.0)
+    wide = long - 2 * side
+    ratio = drawing.width_px / drawing.height_px
+    width = min(wide, (short - head - foot - _TITLE_MM) * ratio)
+    return f'<div style="width: {width:.1f}mm">{svg}</div>'
+
+
+@cache
+def _environment() -> Environment:
+    environment = Environment(
+        loader=FileSystemLoader(_HERE / "sheets"), autoescape=True, undefined=StrictUndefined, trim_blocks=True,
+        lstrip_blocks=True,
+    )  # fmt: skip
+    environment.globals["moments_of"] = drawings.moments_of
+    return environment
+
+
+@cache
+def _own_files() -> Any:
+    """A fetcher that reads only what ships in this folder, and nothing from any network."""
+    from weasyprint import URLFetcher
+
+    class OwnFiles(URLFetcher):  # type: ignore[misc]
+        def fetch(self, url: str, headers: Any = None) -> Any:
+            if not url.startswith(_HERE.as_uri() + "/") or ".." in url:
+                raise ValueError("papers read nothing but their own files")
+            return super().fetch(url, headers)
+
+    return OwnFiles(allowed_protocols={"file"})
+
+
+class _PageCount(logging.Handler):
+    """Passes on how many pages have been laid out."""
+
+    def __init__(self, tell: Tell) -> None:
+        super().__init__()
+        self._tell = tell
+
+    def emit(self, record: logging.LogRecord) -> None:
+        if "Page" in record.msg and isinstance(record.args, tuple):
+            self._tell(int(str(record.args[0])))
+
+
+@contextmanager
+def _told(tell: Tell | None) -> Iterator[None]:
+    if tell is None:
+        yield
+        return
+    from weasyprint.logger import PROGRESS_LOGGER
+
+    handler, level = _PageCount(tell), PROGRESS_LOGGER.level
+    PROGRESS_LOGGER.addHandler(handler)
+    PROGRESS_LOGGER.setLevel(logging.INFO)
+    try:
+        yield
+    finally:
+        PROGRESS_LOGGER.removeHandler(handler)
+        PROGRESS_LOGGER.setLevel(level)

@@ -1,0 +1,269 @@
+"""Rows of the sheets' tables that are put together from several parts of the assessment."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from unicodedata import east_asian_width
+
+from hearthkeep.core.design import Circuit, Load, Quality, Tier
+from hearthkeep.core.figure import Figure
+from hearthkeep.core.loads import LoadSum, quality_of
+from hearthkeep.core.transfer import BY_KIND, CORDS, Arrangement, Fate
+from hearthkeep.papers.source import PaperSource
+
+TIER_TITLES = {Tier.LIFE: "Life", Tier.KEEP: "Keep", Tier.EASE: "Ease", Tier.SPARE: "Spare"}
+QUALITY_WORDS = {
+    Quality.MEASURED: "measured",
+    Quality.LABEL: "energy label",
+    Quality.NAMEPLATE: "nameplate",
+    Quality.GUESS: "guess",
+}
+FATE_WORDS = {Fate.CARRIED: "backed up", Fate.ON_GRID: "stays on the grid", Fate.DEAD: "dead"}
+#: Lines of a page's head, of small type, that hold so many narrow characters.
+_HEAD_CHARACTERS, _BAND_CHARACTERS = 68, 108
+
+
+def arrangement_of(source: PaperSource) -> Arrangement | None:
+    """The chosen arrangement in words."""
+    kind = source.design.transfer.arrangement
+    return None if kind is None else BY_KIND[kind]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class PanelRow:
+    """One circuit of the panel schedule."""
+
+    circuit: Circuit
+    slots: str
+    legs: str
+    #: What becomes of it in an outage, and why where it is not carried.
+    fate: str
+    position: str
+    backup_legs: str
+    loads: tuple[str, ...]
+    running_w: float
+
+
+def panel_rows(source: PaperSource) -> tuple[PanelRow, ...]:
+    """The circuits of the main panel by slot."""
+    design, states = source.design, {state.id: state for state in source.assessment.transfer.circuits}
+    names = {load.id: load.name for load in design.loads}
+    rows = []
+    for circuit in sorted(design.transfer.circuits, key=lambda circuit: circuit.slot):
+        state = states[circuit.id]
+        carried = state.fate is Fate.CARRIED
+        rows.append(
+            PanelRow(
+                circuit=circuit,
+                slots=", ".join(map(str, state.slots)),
+                legs=" ".join(leg.value for leg in state.legs),
+                fate=state.why or FATE_WORDS[state.fate],
+                position=", ".join(map(str, state.positions)) if carried else "",
+                backup_legs=" ".join(leg.value for leg in state.backup_legs) if carried else "",
+                loads=tuple(names[key] for key in state.loads if key in names),
+                running_w=state.running_w,
+            )
+        )
+    return tuple(rows)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class FigureGroup:
+    """Figures that belong together, each with its working."""
+
+    title: str
+    figures: tuple[Figure, ...]
+
+
+_GROUPS = (
+    ("loads.", "Loads"),
+    ("bank.", "Bank"),
+    ("inverter.", "Inverter"),
+    ("charging.", "Charging"),
+    ("transfer.", "Transfer"),
+    ("wiring.", "Wiring as a whole"),
+    ("outage.", "The planned outage"),
+)
+
+
+def figure_groups(source: PaperSource) -> tuple[FigureGroup, ...]:
+    """The assessment's figures, page by page, and those behind its findings."""
+    figures = source.assessment.figures
+    groups = [
+        FigureGroup(title=title, figures=tuple(figure for key, figure in figures.items() if key.startswith(start)))
+        for start, title in _GROUPS
+    ]
+    found = [figure for finding in source.assessment.findings if (figure := finding.figure) is not None]
+    groups.append(FigureGroup(title="Behind the findings", figures=tuple(found)))
+    return tuple(group for group in groups if group.figures)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class RunValues:
+    """One run's inputs and result; `own` is how its input comes about where that differs from run to run."""
+
+    run: str
+    values: tuple[float | None, ...]
+    result: float
+    own: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class RunTable:
+    """One figure of all runs: formula and source once, then a row each."""
+
+    label: str
+    unit: str
+    formula: str
+    basis: str
+    #: Inputs with their units.
+    columns: tuple[str, ...]
+    rows: tuple[RunValues, ...]
+
+    @property
+    def has_own(self) -> bool:
+        """Whether the runs say for themselves where their input comes from."""
+        return any(row.own for row in self.rows)
+
+
+def run_tables(source: PaperSource) -> tuple[RunTable, ...]:
+    """Every figure that sizes a run, of all runs together."""
+    found: dict[str, list[tuple[str, Figure]]] = {}
+    for run in source.wiring.runs:
+        for figure in run.figures:
+            found.setdefault(figure.label, []).append((run.label, figure))
+    return tuple(_run_table(label, figures) for label, figures in found.items())
+
+
+def _run_table(label: str, figures: list[tuple[str, Figure]]) -> RunTable:
+    # What stands before the semicolon holds for every run; what follows is the run's own.
+    formula = figures[0][1].formula.partition("; ")[0]
+    columns = dict.fromkeys((term.name, term.unit) for _, figure in figures for term in figure.terms)
+    rows = []
+    for run, figure in figures:
+        values = {(term.name, term.unit): term.value for term in figure.terms}
+        own = figure.formula.partition("; ")[2].removeprefix("the current: ")
+        rows.append(
+            RunValues(run=run, values=tuple(values.get(column) for column in columns), result=figure.value, own=own)
+        )
+    return RunTable(
+        label=label,
+        unit=figures[0][1].unit,
+        formula=formula,
+        basis="; ".join(dict.fromkeys(figure.basis for _, figure in figures)),
+        columns=tuple(f"{name} {unit}".rstrip() for name, unit in columns),
+        rows=tuple(rows),
+    )
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class LugLine:
+    """Ends of one kind to crimp."""
+
+    lug: str
+    conductor: str
+    count: int
+
+
+def lug_lines(source: PaperSource) -> tuple[LugLine, ...]:
+    """The ends of all pieces, those of one kind together; each piece has two."""
+    count = Counter[tuple[str, str]]()
+    for cut in source.wiring.lists.cuts:
+        count[cut.lug, cut.conductor] += 2 * cut.quantity
+    return tuple(LugLine(lug=lug, conductor=conductor, count=ends) for (lug, conductor), ends in count.items())
+
+
+def fittings_price(source: PaperSource) -> float:
+    """Cable, fuses and fittings that have a price, in the project's own currency."""
+    parts = source.wiring.lists.parts
+    return sum((part.price or 0.0) * part.quantity for part in parts if not part.is_fixed)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class AuditRow:
+    """One load with its sums."""
+
+    load: Load
+    sums: LoadSum
+    known: str
+
+
+def audit_rows(source: PaperSource, tier: Tier) -> tuple[AuditRow, ...]:
+    """The loads of a tier, as they live, with their energy."""
+    sums = {row.id: row for row in source.assessment.loads.rows}
+    return tuple(
+        AuditRow(load=load, sums=sums[load.id], known=QUALITY_WORDS[quality_of(load)])
+        for load in source.design.loads
+        if load.id in sums and sums[load.id].lived_tier == tier.value
+    )
+
+
+def worth_measuring(source: PaperSource) -> tuple[Load, ...]:
+    """The loads that nobody has measured, the largest doubt first."""
+    doubt = {row.id: row.doubt_wh for row in source.assessment.loads.rows if row.quality is not Quality.MEASURED}
+    loads = [load for load in source.design.loads if load.id in doubt]
+    return tuple(sorted(loads, key=lambda load: -doubt[load.id]))
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class StaysOn:
+    """What a tier means to somebody in the house."""
+
+    title: str
+    meaning: str
+    loads: tuple[Load, ...]
+
+
+def stays_on(source: PaperSource) -> tuple[StaysOn, ...]:
+    """What is carried, in the order in which it is given up, in words for the people in the house."""
+    fates = {fate.id: fate.fate for fate in source.assessment.transfer.loads}
+    lived = {row.id: row.lived_tier for row in source.assessment.loads.rows}
+    levels = source.assessment.levels
+    meanings = {
+        Tier.LIFE: ("Always on", "as long as anything is left"),
+        Tier.KEEP: ("On", f"until the battery is down to {round(100 * levels.keep_frac)} %"),
+        Tier.EASE: ("On while there is plenty", f"off below {round(100 * levels.ease_frac)} %"),
+        Tier.SPARE: ("Only when the sun gives more than is needed", "else leave it off"),
+    }
+    found = []
+    for tier in Tier:
+        loads = tuple(
+            load
+            for load in source.design.loads
+            if fates.get(load.id, Fate.CARRIED) is Fate.CARRIED and lived.get(load.id, load.tier.value) == tier.value
+        )
+        if loads:
+            title, meaning = meanings[tier]
+            found.append(StaysOn(title=title, meaning=meaning, loads=loads))
+    return tuple(found)
+
+
+def stays_off(source: PaperSource) -> tuple[str, ...]:
+    """The loads and circuits that get nothing, by name."""
+    found = source.assessment.transfer
+    loads = [fate.name for fate in found.loads if fate.fate is not Fate.CARRIED]
+    names = {circuit.id: circuit.name for circuit in source.design.transfer.circuits}
+    circuits = [names[state.id] for state in found.circuits if state.fate is not Fate.CARRIED]
+    if source.design.transfer.arrangement in CORDS:
+        circuits = []
+    return tuple(dict.fromkeys([*loads, *circuits]))
+
+
+def _wide(text: str) -> int:
+    """Width of a text in narrow characters."""
+    return sum(2 if east_asian_width(character) in "WF" or ord(character) > 0x1F000 else 1 for character in text)
+
+
+def head_lines(source: PaperSource) -> tuple[int, int]:
+    """Lines that the design's name and the band of Stops take in a page's head, at most."""
+    name = 1 + _wide(source.design.name) // _HEAD_CHARACTERS
+    band = 0 if not source.stops else 1 + _wide(stop_band(source)) // _BAND_CHARACTERS
+    return name, band
+
+
+def stop_band(source: PaperSource) -> str:
+    """What the band on every page says while Stops stand open."""
+    titles = [finding.title for finding in source.stops]
+    count = "1 STOP STANDS OPEN" if len(titles) == 1 else f"{len(titles)} STOPS STAND OPEN"
+    return f"{count}: {'; '.join(titles)}. Do not build or use it before they are settled."
