@@ -13,6 +13,7 @@ from hearthkeep.api import (
     assessments,
     backups,
     designs,
+    formats,
     growth,
     health,
     kits,
@@ -88,6 +89,7 @@ def create_app(
         opinions.router,
         growth.router,
         papers.router,
+        formats.router,
         health.router,
         backups.router,
     )

@@ -20,6 +20,15 @@ DESIGN_BODY: dict[str, Any] = {
 }
 
 
+#: For a route's openapi_extra: says that the body is a file as it is.
+FILE_BODY: dict[str, Any] = {
+    "requestBody": {
+        "required": True,
+        "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
+    }
+}
+
+
 def _refuse_other_type(request: Request, wanted: str, what: str) -> None:
     """A form on a page of another origin can send text without asking, but no other type."""
     if request.headers.get("content-type", "").partition(";")[0].strip().lower() != wanted:

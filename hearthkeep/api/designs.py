@@ -162,12 +162,16 @@ def give_file(designs: Repository, design_id: uuid.UUID) -> Response:
     # What this version cannot read goes out as it stands, for the version that can.
     with contextlib.suppress(InputError):
         values = read_design(values).model_dump(mode="json")
-    stem = re.sub(r"[^A-Za-z0-9]+", "-", str(values.get("name", ""))[:200]).strip("-").lower()[:60] or "design"
     return Response(
         json.dumps(values, indent=2, ensure_ascii=False),
         media_type="application/json",
-        headers={"Content-Disposition": f'attachment; filename="{stem}.json"'},
+        headers={"Content-Disposition": f'attachment; filename="{file_stem(values)}.json"'},
     )
+
+
+def file_stem(values: dict[str, Any]) -> str:
+    """What a file of a design is called, out of plain letters and digits."""
+    return re.sub(r"[^A-Za-z0-9]+", "-", str(values.get("name", ""))).strip("-").lower()[:60] or "design"
 
 
 @router.get("/{design_id}/revisions")

@@ -15,7 +15,14 @@ from starlette.requests import ClientDisconnect
 
 from hearthkeep.core.design.reading import MAX_PROBLEMS, problems_from_details
 from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
-from hearthkeep.exchange import MAX_WEATHER_BYTES, SheetError, UnitSheetError, WeatherFileError
+from hearthkeep.exchange import (
+    MAX_BUNDLE_BYTES,
+    MAX_WEATHER_BYTES,
+    BundleError,
+    SheetError,
+    UnitSheetError,
+    WeatherFileError,
+)
 from hearthkeep.store import (
     DatabaseAwayError,
     DeletedError,
@@ -29,7 +36,12 @@ from hearthkeep.workers import FileTooHeavyError, WorkLostError, long_tasks
 #: Requests larger than this are refused, by their announced length before they are read [bytes].
 MAX_REQUEST_BYTES = 1_000_000
 #: Addresses that take more, or never need as much.
-MOST_BYTES = {"/api/weather-years": MAX_WEATHER_BYTES, "/api/loads/measure": 50_000, "/api/loads/read-line": 50_000}
+MOST_BYTES = {
+    "/api/weather-years": MAX_WEATHER_BYTES,
+    "/api/bundles": MAX_BUNDLE_BYTES,
+    "/api/loads/measure": 50_000,
+    "/api/loads/read-line": 50_000,
+}
 MEDIA_TYPE = "application/problem+json"
 
 
@@ -73,6 +85,7 @@ KNOWN: dict[type[HearthKeepError], int] = {
     InUseError: 409,
     WeatherFileError: 422,
     UnitSheetError: 422,
+    BundleError: 422,
     DeletedError: 409,
     SheetError: 422,
     DatabaseAwayError: 503,

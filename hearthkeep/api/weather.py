@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
-from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers, Words, file_of
+from hearthkeep.api.bodies import DESIGN_BODY, FILE_BODY, DocumentBytes, Helpers, Words, file_of
 from hearthkeep.core.design.fields import Identifier
 from hearthkeep.core.yearly import SunYear
 from hearthkeep.exchange import write_weather
@@ -15,13 +15,6 @@ from hearthkeep.store import WeatherInfo, WeatherYears
 from hearthkeep.workers import tasks
 
 router = APIRouter(prefix="/api", tags=["weather"])
-#: For the upload's openapi_extra: the file as it is.
-_FILE_BODY = {
-    "requestBody": {
-        "required": True,
-        "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
-    }
-}
 
 
 def years_of(request: Request) -> WeatherYears:
@@ -39,7 +32,7 @@ def list_years(years: Repository) -> list[WeatherInfo]:
     return list(years.everything())
 
 
-@router.post("/weather-years", openapi_extra=_FILE_BODY)
+@router.post("/weather-years", openapi_extra=FILE_BODY)
 async def take_file(
     years: Repository,
     workers: Helpers,

@@ -1,6 +1,17 @@
 """Open formats in and out."""
 
+from hearthkeep.exchange.bundle import (
+    MAX_BUNDLE_BYTES,
+    Alternative,
+    Bundle,
+    BundleError,
+    library_ids,
+    read_bundle,
+    write_bundle,
+)
+from hearthkeep.exchange.calendar import write_calendar
 from hearthkeep.exchange.drawing import one_line_svg
+from hearthkeep.exchange.hours_out import outage_rows, year_rows
 from hearthkeep.exchange.load_sheet import SheetPreview, SheetRow, read_sheet, sheet_rows
 from hearthkeep.exchange.outage_sheet import OutagePreview, read_outages
 from hearthkeep.exchange.panel_sheet import PanelPreview, PanelRow, panel_now, read_schedule, schedule_rows
@@ -18,9 +29,14 @@ from hearthkeep.exchange.unit_sheet import UnitSheet, UnitSheetError, read_units
 from hearthkeep.exchange.weather_file import MAX_WEATHER_BYTES, WeatherFileError, read_weather
 from hearthkeep.exchange.weather_out import write_weather
 from hearthkeep.exchange.wiring_sheet import WiringTable, wiring_tables
+from hearthkeep.exchange.workbook import write_live_workbook
 
 __all__ = [
+    "MAX_BUNDLE_BYTES",
     "MAX_WEATHER_BYTES",
+    "Alternative",
+    "Bundle",
+    "BundleError",
     "Cell",
     "CellProblem",
     "OutagePreview",
@@ -33,8 +49,11 @@ __all__ = [
     "UnitSheetError",
     "WeatherFileError",
     "WiringTable",
+    "library_ids",
     "one_line_svg",
+    "outage_rows",
     "panel_now",
+    "read_bundle",
     "read_outages",
     "read_schedule",
     "read_sheet",
@@ -45,9 +64,13 @@ __all__ = [
     "schedule_rows",
     "sheet_rows",
     "wiring_tables",
+    "write_bundle",
+    "write_calendar",
     "write_csv",
+    "write_live_workbook",
     "write_units",
     "write_weather",
     "write_workbook",
     "write_xlsx",
+    "year_rows",
 ]

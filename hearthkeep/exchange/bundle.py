@@ -240,7 +240,9 @@ def _design_of(name: str, content: bytes) -> Design:
 
 def _year_of(name: str, content: bytes) -> WeatherYear:
     if len(content) > MAX_WEATHER_BYTES:
-        raise BundleError(f"{name} holds {len(content):,} bytes; a weather year may hold at most {MAX_WEATHER_BYTES:,}.")
+        raise BundleError(
+            f"{name} holds {len(content):,} bytes; a weather year may hold at most {MAX_WEATHER_BYTES:,}."
+        )
     try:
         year = read_weather(content, name)
     except HearthKeepError as error:

@@ -34,7 +34,10 @@ def write_calendar(name: str, tasks: Sequence[Upkeep], *, key: str, begins: date
         event.add("description", f"{task.do}\n\n{task.basis}")
         event.add("categories", ["Hearth Keep"])
         event.add("transp", "TRANSPARENT")
-        event.add("rrule", {"freq": "yearly"} if task.every_days == _A_YEAR else {"freq": "daily", "interval": task.every_days})
+        event.add(
+            "rrule",
+            {"freq": "yearly"} if task.every_days == _A_YEAR else {"freq": "daily", "interval": task.every_days},
+        )
         calendar.add_component(event)
     return bytes(calendar.to_ical())
 

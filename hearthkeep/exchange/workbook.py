@@ -110,7 +110,8 @@ def _audit(sheet: Worksheet, design: Design, found: Assessment, shared: list[Sha
     _put(sheet, 1, header, bold=True)
     sums = {row.id: row for row in found.loads.rows}
     row = _FIRST
-    for load in design.loads:
+    carried = [load for load in design.loads if load.id in sums]
+    for load in carried:
         own = sums[load.id]
         part = own.doubt_wh / own.daily_wh if own.daily_wh > 0 else 0.0
         converter = converter_efficiency(load) if load.supply is Supply.DC_CONVERTED else None
@@ -127,7 +128,11 @@ def _audit(sheet: Worksheet, design: Design, found: Assessment, shared: list[Sha
         shared.append(Shared(name=f"{load.name}: Wh a day", sheet="Audit", cell=f"I{row}", value=own.daily_wh))
         shared.append(Shared(name=f"{load.name}: ± Wh", sheet="Audit", cell=f"K{row}", value=own.doubt_wh))
         row += 1
-    # One empty row, so that a range is never none.
+    # Loads whose circuit gets nothing are named and do not count; and one empty row, so that a range is never none.
+    for load in design.loads:
+        if load.id not in sums:
+            _put(sheet, row, [load.name, "not carried"])
+            row += 1
     last = row
     row += 1
     for tier in Tier:
@@ -190,7 +195,8 @@ def _sizing(sheet: Worksheet, design: Design, found: Assessment, shared: list[Sh
         return "+".join(each)
 
     # What search mode leaves dead, and what the hours do to idle and cable, is found hour by hour and stands as a number.
-    counted = [load for load in design.loads if _lives_in(found, load.id) in tiers and load.supply is not Supply.PANEL]
+    lives_in = {row.id: row.lived_tier.title() for row in found.loads.rows}
+    counted = [load for load in design.loads if lives_in.get(load.id) in tiers and load.supply is not Supply.PANEL]
     dark = DayKind(month=design.outage.start.month, is_dark=design.bank.need.dark_day)
     asked_wh = sum(_energy_wh(day_of(load, dark), load.quantity) for load in counted)
     dead_wh = asked_wh - lines["loads"].value
@@ -201,7 +207,9 @@ def _sizing(sheet: Worksheet, design: Design, found: Assessment, shared: list[Sh
     )  # fmt: skip
     loads = put("loads", Formula(f"{ac}+{dc}-{dead}"))
     rated = column.put("rated_w", "Inverter's rating", Given(design.inverter.rated_w), "W", "data sheet")
-    efficiency = column.put("eff", "its efficiency at the rating", Given(design.inverter.efficiency_frac), "", "data sheet")
+    efficiency = column.put(
+        "eff", "its efficiency at the rating", Given(design.inverter.efficiency_frac), "", "data sheet"
+    )
     idle_w = column.put("idle_w", "its idle draw", Given(design.inverter.idle_w), "W", "data sheet")
     marginal = column.put(
         "marginal", "Marginal efficiency", Formula(f"IF({rated}=0,1,{rated}/({rated}/{efficiency}-{idle_w}))"), "",
@@ -209,9 +217,7 @@ def _sizing(sheet: Worksheet, design: Design, found: Assessment, shared: list[Sh
     )  # fmt: skip
     shared.append(Shared(name="Marginal efficiency", sheet="Sizing", cell=marginal, value=marginal_efficiency(design.inverter)))  # fmt: skip
     idle = put("idle", Given(lines["idle"].value))
-    conversion = put(
-        "conversion", Formula(f"({ac}-{dead})*(1/{marginal}-1)+{audit('R', 'the bank')}")
-    )
+    conversion = put("conversion", Formula(f"({ac}-{dead})*(1/{marginal}-1)+{audit('R', 'the bank')}"))
     flat = design.wiring.loss_frac
     if flat is None:
         wiring = put("wiring", Given(lines["wiring"].value))
@@ -280,11 +286,7 @@ def _bank_and_inverter(
         ("inverter.surge_current_a", "Worst start", found.loads.start_surge_w),
     ):
         output = column.put(f"{key} output", label, Given(value), "W", "the audit, hour by hour")
-        put(key, f"({idle}+{output}/{marginal})/{cutoff}")
-
-
-def _lives_in(found: Assessment, load_id: str) -> str:
-    return next(row.lived_tier for row in found.loads.rows if row.id == load_id).title()
+        put(key, f"IF({output}=0,0,({idle}+{output}/{marginal})/{cutoff})")
 
 
 def _energy_wh(day: DayOfLoad, quantity: int) -> float:
@@ -320,7 +322,9 @@ def _wiring(sheet: Worksheet, wiring: WiringSheet, shared: list[Shared]) -> None
             ],
         )  # fmt: skip
         if needs:
-            shared.append(Shared(name=f"{run.label}: has to carry A", sheet="Wiring", cell=f"D{row}", value=run.needed_a))
+            shared.append(
+                Shared(name=f"{run.label}: has to carry A", sheet="Wiring", cell=f"D{row}", value=run.needed_a)
+            )
         if drop and run.drop_v is not None and run.drop_frac is not None:
             shared.append(Shared(name=f"{run.label}: drop V", sheet="Wiring", cell=f"M{row}", value=run.drop_v))
             shared.append(Shared(name=f"{run.label}: drop part", sheet="Wiring", cell=f"N{row}", value=run.drop_frac))
@@ -335,7 +339,9 @@ def _parts(sheet: Worksheet, wiring: WiringSheet, shared: list[Shared]) -> None:
         _put(sheet, row, [part.what, part.group, Given(part.quantity), part.unit, price, Formula(f"C{row}*E{row}")])
         row += 1
     _put(sheet, row + 1, ["Sum of what has a price", *[None] * 4, Formula(f"SUM(F{_FIRST}:F{row})")], bold=True)
-    shared.append(Shared(name="Parts: sum of what has a price", sheet="Parts", cell=f"F{row + 1}", value=wiring.lists.total))
+    shared.append(
+        Shared(name="Parts: sum of what has a price", sheet="Parts", cell=f"F{row + 1}", value=wiring.lists.total)
+    )
     _widths(sheet, 48, 18, 10, 8, 12, 12)
 
 

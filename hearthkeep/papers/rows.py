@@ -199,6 +199,12 @@ def audit_rows(source: PaperSource, tier: Tier) -> tuple[AuditRow, ...]:
     )
 
 
+def not_carried(source: PaperSource) -> tuple[Load, ...]:
+    """Loads that are not in the audit's sums, because their circuit gets nothing."""
+    counted = {row.id for row in source.assessment.loads.rows}
+    return tuple(load for load in source.design.loads if load.id not in counted)
+
+
 def worth_measuring(source: PaperSource) -> tuple[Load, ...]:
     """The loads that nobody has measured, the largest doubt first."""
     doubt = {row.id: row.doubt_wh for row in source.assessment.loads.rows if row.quality is not Quality.MEASURED}

@@ -9,6 +9,7 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from hearthkeep.papers import page_texts
 from tests.support.designs import BIRCHROW, CART, ROOT
 from tests.support.weather import epw_lines, joined
 
@@ -79,6 +80,25 @@ class Assess(unittest.TestCase):
 
 
 class UnderAYear(unittest.TestCase):
+    def test_papers_are_printed_without_a_database(self):
+        with tempfile.TemporaryDirectory() as folder:
+            out = Path(folder) / "papers.pdf"
+            done = hearth("papers", BIRCHROW, "--for", "family", "--for", "shop", "--out", out)
+            self.assertEqual(done.returncode, 0, done.stderr)
+            texts = page_texts(out.read_bytes())
+            self.assertIn(f"{len(texts)} pages", done.stdout)
+            self.assertIn("open Stops", done.stdout)
+            self.assertIn("When the power goes out", texts[0])
+            self.assertIn("Parts list", texts[1])
+            for bad, word in (
+                ((Path(folder) / "none.json", "--for", "family", "--out", out), "No such file"),
+                ((BIRCHROW, "--for", "cat", "--out", out), "cat"),
+                ((BIRCHROW, "--for", "family"), "--out"),
+            ):
+                done = hearth("papers", *bad)
+                self.assertEqual(done.returncode, 2, bad)
+                self.assertIn(word, done.stderr)
+
     def test_a_weather_file_is_the_sky_and_a_spoilt_one_exits_2_with_its_line(self):
         with tempfile.TemporaryDirectory() as folder:
             design, good, spoilt = (Path(folder) / name for name in ("design.json", "good.epw", "spoilt.epw"))

@@ -153,6 +153,7 @@ class EachPaperOfEachDemo(unittest.TestCase):
             for row in source.assessment.loads.rows:
                 yield number(row.daily_wh, 1) + number(row.doubt_wh)
             yield number(source.assessment.loads.daily_wh, 1)
+            yield from (load.name for load in source.design.loads)
             yield "Walk-round sheet"
 
         self.holds(Audience.OWNER, wanted)

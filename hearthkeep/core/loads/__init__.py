@@ -1,7 +1,7 @@
 """Loads: readings, the audit as arrays, tables and sums."""
 
 from hearthkeep.core.loads.audit import Audit, LoadSum, LoadSums, audit_of, daily_wh, sums_from
-from hearthkeep.core.loads.days import HOURS, DayKind, converter_efficiency, day_of, waiting_hours
+from hearthkeep.core.loads.days import HOURS, DayKind, DayOfLoad, converter_efficiency, day_of, waiting_hours
 from hearthkeep.core.loads.entry import LoadEntry, read_line
 from hearthkeep.core.loads.figures import load_energy_figure, load_figures
 from hearthkeep.core.loads.measure import (
@@ -39,6 +39,7 @@ __all__ = [
     "Audit",
     "CompiledRows",
     "DayKind",
+    "DayOfLoad",
     "LoadEntry",
     "LoadRows",
     "LoadSum",

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-/** Under a picture: its numbers as a table, which is given by its place; the picture as SVG, the numbers as CSV. */
+/** Under a picture: its numbers as a table, which is given by its place; the picture as SVG or PNG, the numbers as CSV. */
 import { storeToRefs } from 'pinia'
 import { ref } from 'vue'
 
 import { useDesign } from '@/design/store'
 
-import { csvText, fileWords, saveFile, svgText } from './saving'
+import PictureFiles from './PictureFiles.vue'
+import { csvText, fileWords, saveFile } from './saving'
 
 const props = defineProps<{
   /** What the picture shows; the files are named after it. */
@@ -17,14 +18,6 @@ const props = defineProps<{
 const isTable = ref(false)
 const { document: design } = storeToRefs(useDesign())
 const name = () => [design.value?.name ?? '', props.label].map(fileWords).filter(Boolean).join('-')
-
-function saveSvg(): void {
-  const picture = props.picture()
-  if (!picture) return
-  const title = [props.label, design.value?.name].filter(Boolean).join(', ')
-  const ground = getComputedStyle(picture).getPropertyValue('--paper')
-  saveFile(`${name()}.svg`, svgText(picture, title, ground), 'image/svg+xml')
-}
 </script>
 
 <template>
@@ -32,7 +25,7 @@ function saveSvg(): void {
     <button type="button" class="as-table" :aria-expanded="isTable" @click="isTable = !isTable">
       {{ isTable ? 'Put the table away' : 'As a table' }}
     </button>
-    <button type="button" data-test="picture-svg" @click="saveSvg">Save SVG</button>
+    <PictureFiles :label="label" :picture="picture" />
     <button
       type="button"
       data-test="picture-csv"
@@ -49,7 +42,8 @@ function saveSvg(): void {
 <style scoped>
 .tools {
   display: flex;
-  gap: 16px;
+  flex-wrap: wrap;
+  gap: 2px 16px;
   margin: 0;
 }
 

@@ -75,6 +75,16 @@ onMounted(() => {
   document.title = 'Designs · Hearth Keep'
   void load()
 })
+
+/** What was opened is shown; where there is something to know about it, that is read first. */
+async function took(id: string, note: string): Promise<void> {
+  if (!note) {
+    await router.push({ name: 'loads', params: { id } })
+    return
+  }
+  await inUse.load()
+  trouble.value = note
+}
 </script>
 
 <template>
@@ -92,10 +102,7 @@ onMounted(() => {
           <v-btn variant="outlined" color="pine" data-test="new-pattern" @click="isChoosing = true"
             >From a pattern</v-btn
           >
-          <ImportButton
-            @imported="(id) => router.push({ name: 'loads', params: { id } })"
-            @trouble="trouble = $event"
-          />
+          <ImportButton @imported="took" @trouble="trouble = $event" />
         </span>
       </div>
       <p v-if="trouble || isSilent" class="trouble" role="alert">{{ trouble || SILENT }}</p>

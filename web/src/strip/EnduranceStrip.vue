@@ -9,6 +9,7 @@ import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { STEPS } from '@/steps/steps'
 import { calendarMoment, dayAndTime, hours, hoursChange } from '@/shared/format'
+import PictureFiles from '@/charts/PictureFiles.vue'
 
 import { useCursor } from './cursor'
 import { shapeOf } from './geometry'
@@ -124,6 +125,7 @@ watch(
         >
           Dead: {{ dead[0] }}{{ dead.length > 1 ? ` and ${dead.length - 1} more` : '' }}
         </p>
+        <p class="files"><PictureFiles label="Endurance" :picture="() => plot?.querySelector('svg')" /></p>
       </template>
     </div>
     <div
@@ -171,13 +173,20 @@ watch(
 }
 
 .carried {
-  padding: 10px 10px 0 16px;
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+  padding: 10px 10px 4px 16px;
 }
 
 .carried p {
   margin: 2px 0 0;
   font-size: 13px;
   line-height: 1.35;
+}
+
+.carried .files {
+  margin-top: auto;
 }
 
 .first ol {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 /** The bank as it is wired: strings between two bars of links, the leads where they leave, each string's share. */
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
+
+import PictureFiles from '@/charts/PictureFiles.vue'
 
 const props = defineProps<{
   series: number
@@ -50,11 +52,13 @@ const labels = computed(() =>
 )
 const plusX = computed(() => at(0))
 const minusX = computed(() => (props.takeoff === 'one_end' ? at(0) : at(last.value)))
+const picture = useTemplateRef<SVGSVGElement>('picture')
 </script>
 
 <template>
   <figure>
     <svg
+      ref="picture"
       :viewBox="`0 0 ${WIDTH} 196`"
       width="440"
       height="196"
@@ -106,6 +110,7 @@ const minusX = computed(() => (props.takeoff === 'one_end' ? at(0) : at(last.val
         >; not all are drawn</template
       >
     </figcaption>
+    <p class="files"><PictureFiles label="Bank" :picture="() => picture" /></p>
   </figure>
 </template>
 

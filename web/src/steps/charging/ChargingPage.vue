@@ -7,6 +7,7 @@ import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { count, kilowattHours, kilowatts, percent } from '@/shared/format'
 import { freshId } from '@/shared/ids'
 import TabRow from '@/shared/TabRow.vue'
+import WideTable from '@/shared/WideTable.vue'
 
 import ControllerCard from './ControllerCard.vue'
 import DayPanel from './DayPanel.vue'
@@ -126,22 +127,24 @@ function removeController(index: number): void {
         :index="index"
         @remove="removeController(index)"
       />
-      <table v-if="onPanel.length" class="ledger straight" data-test="straight">
-        <thead>
-          <tr>
-            <th scope="col">Loads straight from a panel</th>
-            <th scope="col" class="number">Asked in this outage</th>
-            <th scope="col" class="number">Run by the sun</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="load in onPanel" :key="load.id">
-            <td>{{ load.name }}</td>
-            <td class="number">{{ count(load.asked_wh) }} Wh</td>
-            <td class="number">{{ count(load.served_wh) }} Wh</td>
-          </tr>
-        </tbody>
-      </table>
+      <WideTable v-if="onPanel.length" label="Loads straight from a panel"
+        ><table class="ledger straight" data-test="straight">
+          <thead>
+            <tr>
+              <th scope="col">Loads straight from a panel</th>
+              <th scope="col" class="number">Asked in this outage</th>
+              <th scope="col" class="number">Run by the sun</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="load in onPanel" :key="load.id">
+              <td>{{ load.name }}</td>
+              <td class="number">{{ count(load.asked_wh) }} Wh</td>
+              <td class="number">{{ count(load.served_wh) }} Wh</td>
+            </tr>
+          </tbody>
+        </table></WideTable
+      >
       <p v-if="document.charging.grid_tied" class="lesser">
         The array on a grid-tied inverter stands on Transfer, under Device and bonds.
       </p>

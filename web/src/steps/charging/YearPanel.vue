@@ -12,6 +12,7 @@ import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { count, hours, kilowatts, percent } from '@/shared/format'
 import QuantityField from '@/fields/QuantityField.vue'
 import { asPercent } from '@/fields/units'
+import WideTable from '@/shared/WideTable.vue'
 
 import WeatherChoice from './WeatherChoice.vue'
 
@@ -138,7 +139,7 @@ const isSunHours = (index: number) => index < lines.value.length - 4
         :height="130"
         :far="3"
       />
-      <div class="months" tabindex="0" role="region" aria-label="By month">
+      <WideTable class="months" label="By month">
         <table class="ledger" data-test="months">
           <thead>
             <tr>
@@ -160,29 +161,31 @@ const isSunHours = (index: number) => index < lines.value.length - 4
             </tr>
           </tbody>
         </table>
-      </div>
+      </WideTable>
       <section>
         <div class="quick">
           <h2>How much panel: the quick sum and the model</h2>
           <QuantityField path="charging.quick_safety_frac" label="Quick sum’s safety" :unit="asPercent" />
         </div>
-        <table class="ledger" data-test="array-sums">
-          <tbody>
-            <tr v-for="row in year.sums" :key="row.key">
-              <td>{{ row.label }}</td>
-              <td class="number">
-                <ExplainedFigure v-if="row.figure && row.array_w != null" :figure="row.figure">{{
-                  kilowatts(row.array_w)
-                }}</ExplainedFigure>
-                <template v-else>–</template>
-              </td>
-            </tr>
-            <tr class="there">
-              <td>Panels there</td>
-              <td class="number">{{ kilowatts(year.stc_w) }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <WideTable label="How much panel"
+          ><table class="ledger" data-test="array-sums">
+            <tbody>
+              <tr v-for="row in year.sums" :key="row.key">
+                <td>{{ row.label }}</td>
+                <td class="number">
+                  <ExplainedFigure v-if="row.figure && row.array_w != null" :figure="row.figure">{{
+                    kilowatts(row.array_w)
+                  }}</ExplainedFigure>
+                  <template v-else>–</template>
+                </td>
+              </tr>
+              <tr class="there">
+                <td>Panels there</td>
+                <td class="number">{{ kilowatts(year.stc_w) }}</td>
+              </tr>
+            </tbody>
+          </table></WideTable
+        >
         <p data-test="difference">{{ year.difference }}</p>
       </section>
     </template>

@@ -7,6 +7,7 @@ import AxisChart from '@/charts/AxisChart.vue'
 import type { ChartSeries } from '@/charts/geometry'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { amount, count } from '@/shared/format'
+import WideTable from '@/shared/WideTable.vue'
 
 import { TIERS as TIER_INFO } from './tiers'
 
@@ -42,26 +43,28 @@ const ticks = [0, 6, 12, 18, 24].map((hour) => ({ at: hour - 0.5, label: String(
 
 <template>
   <section class="daily" data-test="daily-ledger">
-    <table class="ledger">
-      <thead>
-        <tr>
-          <th scope="col">From the loads to the bank</th>
-          <th scope="col" class="number">Wh a day</th>
-          <th scope="col" class="number">Ah at {{ amount(assessment.bank.nominal_v) }} V</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="line in lines" :key="line.key" :class="{ sum: line.key === 'drawn' }">
-          <td>{{ line.label }}</td>
-          <td class="number">
-            <ExplainedFigure :figure="WORKINGS[line.key] ?? `bank.ledger.${line.key}`">{{
-              count(line.wh)
-            }}</ExplainedFigure>
-          </td>
-          <td class="number">{{ line.ah.toFixed(1) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <WideTable label="From the loads to the bank"
+      ><table class="ledger">
+        <thead>
+          <tr>
+            <th scope="col">From the loads to the bank</th>
+            <th scope="col" class="number">Wh a day</th>
+            <th scope="col" class="number">Ah at {{ amount(assessment.bank.nominal_v) }} V</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="line in lines" :key="line.key" :class="{ sum: line.key === 'drawn' }">
+            <td>{{ line.label }}</td>
+            <td class="number">
+              <ExplainedFigure :figure="WORKINGS[line.key] ?? `bank.ledger.${line.key}`">{{
+                count(line.wh)
+              }}</ExplainedFigure>
+            </td>
+            <td class="number">{{ line.ah.toFixed(1) }}</td>
+          </tr>
+        </tbody>
+      </table></WideTable
+    >
     <figure>
       <figcaption>
         The day, all loads <span class="lesser">highest hour {{ count(highest_w) }} W on average</span>

@@ -14,6 +14,7 @@ import { asPercent } from '@/fields/units'
 import WordsField from '@/fields/WordsField.vue'
 import { amount } from '@/shared/format'
 import { freshId } from '@/shared/ids'
+import WideTable from '@/shared/WideTable.vue'
 
 import { BONDS, BYPASSES, FEEDS, GENERATOR_PLACES, INTERLOCKS, THROTTLES } from './words'
 
@@ -115,26 +116,28 @@ function removeArray(at: number): void {
       />
       <ChoiceField path="transfer.grounding.residual_current" label="30 mA protection" :choices="YES_NO" />
     </div>
-    <table v-if="report?.bonds.length" class="ledger bonds" data-test="bonds">
-      <thead>
-        <tr>
-          <th scope="col">Position</th>
-          <th scope="col">Neutral and ground joined at</th>
-          <th scope="col" class="number">Bonds</th>
-          <th scope="col">Wanted</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="count in report.bonds" :key="count.position">
-          <td>{{ count.position }}</td>
-          <td>{{ count.at.join(' and ') || 'no place' }}</td>
-          <td class="number">{{ count.at.length }}</td>
-          <td :class="{ wrong: !count.wanted.includes(count.at.length) }">
-            {{ count.wanted.join(' or ') }}{{ count.wanted.includes(count.at.length) ? '' : ', not so' }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <WideTable v-if="report?.bonds.length" label="Neutral-ground bonds"
+      ><table class="ledger bonds" data-test="bonds">
+        <thead>
+          <tr>
+            <th scope="col">Position</th>
+            <th scope="col">Neutral and ground joined at</th>
+            <th scope="col" class="number">Bonds</th>
+            <th scope="col">Wanted</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="count in report.bonds" :key="count.position">
+            <td>{{ count.position }}</td>
+            <td>{{ count.at.join(' and ') || 'no place' }}</td>
+            <td class="number">{{ count.at.length }}</td>
+            <td :class="{ wrong: !count.wanted.includes(count.at.length) }">
+              {{ count.wanted.join(' or ') }}{{ count.wanted.includes(count.at.length) ? '' : ', not so' }}
+            </td>
+          </tr>
+        </tbody>
+      </table></WideTable
+    >
     <h2>Main panel</h2>
     <div class="fields">
       <QuantityField path="transfer.main.slots" label="Slots" whole />

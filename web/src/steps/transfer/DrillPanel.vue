@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
+import WideTable from '@/shared/WideTable.vue'
 
 const store = useDesign()
 const card = computed(() => store.assessment?.transfer.drill ?? null)
@@ -24,24 +25,26 @@ const ways = computed(() =>
     </ul>
     <section v-for="way in ways" :key="way.title">
       <h2>{{ way.title }}</h2>
-      <table class="ledger">
-        <thead>
-          <tr>
-            <th scope="col" class="number">Step</th>
-            <th scope="col">Do</th>
-            <th scope="col">See, before the next</th>
-            <th scope="col">Never</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(step, at) in way.steps" :key="at">
-            <td class="number">{{ at + 1 }}</td>
-            <td>{{ step.do }}</td>
-            <td>{{ step.check || '–' }}</td>
-            <td class="never">{{ step.never || '–' }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <WideTable :label="way.title ?? 'Drill'"
+        ><table class="ledger">
+          <thead>
+            <tr>
+              <th scope="col" class="number">Step</th>
+              <th scope="col">Do</th>
+              <th scope="col">See, before the next</th>
+              <th scope="col">Never</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(step, at) in way.steps" :key="at">
+              <td class="number">{{ at + 1 }}</td>
+              <td>{{ step.do }}</td>
+              <td>{{ step.check || '–' }}</td>
+              <td class="never">{{ step.never || '–' }}</td>
+            </tr>
+          </tbody>
+        </table></WideTable
+      >
     </section>
   </div>
   <p v-else class="lesser">Choose an arrangement first; its drill card stands here.</p>

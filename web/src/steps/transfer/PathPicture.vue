@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** The power path in one position: closed contacts joined, open ones lifted, and on each node what it lives on, in words. */
 import { storeToRefs } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 
 import type { PowerPath } from '@/api/client'
 import { useDesign } from '@/design/store'
+import PictureFiles from '@/charts/PictureFiles.vue'
 
 const props = defineProps<{ path: PowerPath; small?: boolean }>()
 const shown = ref(0)
@@ -127,6 +128,7 @@ function onKey(event: KeyboardEvent): void {
   tabs[shown.value]?.focus()
   event.preventDefault()
 }
+const picture = useTemplateRef<SVGSVGElement>('picture')
 </script>
 
 <template>
@@ -145,7 +147,7 @@ function onKey(event: KeyboardEvent): void {
         {{ named(entry.name) }}
       </button>
     </div>
-    <svg :viewBox="`-2 ${box.top} 104 ${box.height}`" role="img" :aria-label="told">
+    <svg ref="picture" :viewBox="`-2 ${box.top} 104 ${box.height}`" role="img" :aria-label="told">
       <g
         v-for="contact in contacts"
         :key="contact.key"
@@ -177,6 +179,7 @@ function onKey(event: KeyboardEvent): void {
       </g>
     </svg>
     <figcaption role="status">{{ told }}</figcaption>
+    <p class="files"><PictureFiles label="Power path" :picture="() => picture" /></p>
   </figure>
 </template>
 

@@ -6,6 +6,7 @@ import type { BoardPart, WiringSheet } from '@/api/client'
 import QuantityField from '@/fields/QuantityField.vue'
 import { cableLength } from '@/fields/units'
 import { amount, count } from '@/shared/format'
+import PictureFiles from '@/charts/PictureFiles.vue'
 
 import type { Wiring } from './useWiring'
 
@@ -165,6 +166,7 @@ function onKey(event: KeyboardEvent, part: BoardPart): void {
           </text>
         </g>
       </svg>
+      <p class="files"><PictureFiles label="Layout board" :picture="() => drawing" /></p>
       <p class="lesser">
         Drag a part, or move it with the arrow keys, ten millimetres at a time, a hundred with Shift. Dotted:
         the room it asks for. Grid of half a metre.

@@ -65,7 +65,7 @@ async function save(kind: 'csv' | 'xlsx'): Promise<void> {
       </button>
       <button type="button" class="tool" data-test="save-xlsx" @click="save('xlsx')">Save all as XLSX</button>
     </div>
-    <WideTable :label="LISTS.find((list) => list.key === shown)?.title ?? ''">
+    <WideTable has-file :label="LISTS.find((list) => list.key === shown)?.title ?? ''">
       <table v-if="shown === 'parts'" class="ledger" data-test="parts">
         <thead>
           <tr>

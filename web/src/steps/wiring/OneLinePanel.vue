@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** The one-line diagram as the core lays it out; run and row light up together, by hovering and by keys. */
-import { computed, ref } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 
 import type { RunRow, WiringSheet } from '@/api/client'
 import { count } from '@/shared/format'
 import WideTable from '@/shared/WideTable.vue'
 import { saveTable } from '@/sheets/files'
+import PictureFiles from '@/charts/PictureFiles.vue'
 
 import OneLineTexts from './OneLineTexts.vue'
 import type { Wiring } from './useWiring'
@@ -60,6 +61,7 @@ async function save(): Promise<void> {
   if (design) trouble.value = await saveTable(design, '/api/wiring/one-line-svg', 'one-line.svg')
 }
 const row = (entry: RunRow) => [entry.conductor, entry.device].filter(Boolean).join(', ')
+const picture = useTemplateRef<SVGSVGElement>('picture')
 </script>
 
 <template>
@@ -67,10 +69,12 @@ const row = (entry: RunRow) => [entry.conductor, entry.device].filter(Boolean).j
     <div class="head">
       <p class="told" role="status" data-test="told">{{ told }}</p>
       <span v-if="trouble" class="bad" role="alert">{{ trouble }}</span>
-      <button type="button" class="tool" data-test="save-svg" @click="save">Save SVG</button>
+      <button type="button" class="tool" data-test="save-svg" @click="save">Save SVG for print</button>
+      <PictureFiles label="One-line diagram" :picture="() => picture" />
     </div>
-    <WideTable label="One-line diagram">
+    <WideTable label="One-line diagram" has-file>
       <svg
+        ref="picture"
         class="one-line"
         :style="{ minWidth: `${0.8 * drawing.width_px}px` }"
         :viewBox="`0 0 ${drawing.width_px} ${drawing.height_px}`"
