@@ -16,6 +16,7 @@ from pathlib import Path
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from bench.papers import papers
 from hearthkeep.core.alternatives import lived_hours_h, variant_column, worth_of
 from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import rate
@@ -205,6 +206,7 @@ def browser() -> list[tuple[str, float, str]]:
         results.append(("edit to strip, 40 circuits, transfer", slot_ms(driver, app, made["id"]), "< 100 ms"))
         made = app.ask("POST", "api/designs/import", branched(55).model_dump(mode="json"))
         results.append(("edit to strip, 60 runs, wiring", run_ms(driver, app, made["id"]), "< 100 ms"))
+        results += papers(app)
         results += kit_search(driver, app)
         results.append(("5,000 units from CSV", units_ms(app), "< 5000 ms"))
         results.append(("library sought", median_ms(lambda: app.ask("GET", "api/library/battery?words=lot%2012")), ""))

@@ -5,16 +5,19 @@ from __future__ import annotations
 import base64
 import sys
 import time
+from datetime import date
 from pathlib import Path
 
 from selenium import webdriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from hearthkeep.core.design import read_design
+from hearthkeep.papers import Audience, gather, page_image, print_paper
 from tests.support.designs import ROOT
 from tests.support.live import Application, chromium, resize
 
-STEPS = ("storm", "loads", "bank", "inverter")
+STEPS = ("storm", "loads", "bank")
 TO_SECOND_ARRAY = (
     "const page = document.querySelector('.page'), array = document.querySelectorAll('.array')[1];"
     "page.scrollTop += array.getBoundingClientRect().top - page.getBoundingClientRect().top - 12"
@@ -40,29 +43,23 @@ def phone(driver: webdriver.Chrome, folder: Path, address: str, names: list[str]
 
 
 def transfer(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """The advisor, and the panel with a circuit picked."""
-    for name, part in (("transfer", "arrangement"), ("transfer-panel", "panel")):
-        if names and name not in names:
-            continue
-        driver.get(f"{app.address}designs/{design_id}/transfer?part={part}")
-        time.sleep(1.2)
-        if part == "panel":
-            driver.find_element(By.CSS_SELECTOR, "[data-test=slot-11]").click()
-        shoot(driver, folder / f"{name}.png")
+    """The panel with a circuit picked."""
+    if names and "transfer" not in names:
+        return
+    driver.get(f"{app.address}designs/{design_id}/transfer?part=panel")
+    time.sleep(1.2)
+    driver.find_element(By.CSS_SELECTOR, "[data-test=slot-11]").click()
+    shoot(driver, folder / "transfer.png")
 
 
 def wiring(driver: webdriver.Chrome, folder: Path, app: Application, names: list[str]) -> None:
-    """Runs and one-line of the home with two roofs and a generator."""
+    """Runs of the home with two roofs and a generator."""
     roofs = next(found["id"] for found in app.ask("GET", "api/designs")["designs"] if "Terrace 16" in found["name"])
-    for name, part in (
-        ("wiring", "runs"),
-        ("wiring-one-line", "one-line"),
-    ):
-        if names and name not in names:
-            continue
-        driver.get(f"{app.address}designs/{roofs}/wiring?part={part}")
-        time.sleep(1.4)
-        shoot(driver, folder / f"{name}.png")
+    if names and "wiring" not in names:
+        return
+    driver.get(f"{app.address}designs/{roofs}/wiring?part=runs")
+    time.sleep(1.4)
+    shoot(driver, folder / "wiring.png")
 
 
 #: The picture from its first line on.
@@ -73,17 +70,15 @@ page.scrollTop += line.getBoundingClientRect().top - page.getBoundingClientRect(
 
 
 def trials(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """The map, one thing wrong, a kit search, and the year of the house off the grid."""
-    hill = next(found["id"] for found in app.ask("GET", "api/designs")["designs"] if "off the grid" in found["name"])
+    """The map, one thing wrong, and a kit search."""
     for name, part in (
         ("trials", "map"),
-        ("trials-year", "year"),
         ("trials-failures", "failures"),
         ("trials-kits", "kits"),
     ):
         if names and name not in names:
             continue
-        driver.get(f"{app.address}designs/{hill if part == 'year' else design_id}/trials?part={part}")
+        driver.get(f"{app.address}designs/{design_id}/trials?part={part}")
         time.sleep(3.0)
         if part == "kits":
             driver.find_element(By.CSS_SELECTOR, "[data-test=search-kits]").click()
@@ -133,6 +128,27 @@ def grown(driver: webdriver.Chrome, folder: Path, app: Application, design_id: s
             driver.find_element(By.CSS_SELECTOR, '[aria-label="Day theme"]').click()
 
 
+#: Sheets that are shown as printed: of which paper, and which page of it.
+SHEETS = {"paper-one-line": ("electrician", 2), "paper-family": ("family", 1), "paper-proof": ("client", 1)}
+
+
+def papers(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
+    """The page with its papers, and three sheets as they are printed."""
+    if not names or "papers" in names:
+        driver.get(f"{app.address}designs/{design_id}/papers")
+        until = time.monotonic() + 60
+        while not driver.find_elements(By.CSS_SELECTOR, "[data-test=as-pdf]") and time.monotonic() < until:
+            time.sleep(0.3)
+        time.sleep(2.0)
+        shoot(driver, folder / "papers.png")
+    source = gather(
+        read_design((ROOT / "examples" / "birchrow-16.json").read_bytes()), printed_on=date(2026, 11, 28), revision=1
+    )
+    for name, (audience, number) in SHEETS.items():
+        if not names or name in names:
+            (folder / f"{name}.png").write_bytes(page_image(print_paper(source, Audience(audience)).pdf, number, 1100))
+
+
 #: The data folder of this run is of no interest, and differs each time.
 HIDE_PLACE = """
 for (const place of document.querySelectorAll('[data-test=backup-note] .path'))
@@ -179,6 +195,7 @@ def main(names: list[str]) -> None:
         wiring(driver, folder, app, names)
         trials(driver, folder, app, design_id, names)
         grown(driver, folder, app, design_id, names)
+        papers(driver, folder, app, design_id, names)
         phone(driver, folder, pages["loads"], names)
     finally:
         driver.quit()

@@ -57,14 +57,13 @@ def print_paper(source: PaperSource, audience: Audience, *, tell: Tell | None = 
 
 def laid_out(source: PaperSource, audience: Audience, *, tell: Tell | None = None) -> Document:
     """The pages of one paper, before they are written; one that is to be a single sheet in the largest type in which it is."""
-    document = _rendered(html_of(source, audience), tell)
-    if not AUDIENCES[audience].is_one_sheet:
-        return document
-    # What fills three sheets in the largest type is not tried in the next one.
-    for size in TYPE_SIZES[1 if len(document.pages) == 2 else 2 :]:
+    # Trying a size takes a second of a long sheet: one that cannot fit is not tried.
+    loads = len(source.design.loads)
+    sizes = TYPE_SIZES[(loads > 18) + (loads > 30) :] if AUDIENCES[audience].is_one_sheet else TYPE_SIZES[:1]
+    for size in sizes:
+        document = _rendered(html_of(source, audience, type_size=size), tell)
         if len(document.pages) == 1:
             break
-        document = _rendered(html_of(source, audience, type_size=size), tell)
     return document
 
 

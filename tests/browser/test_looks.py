@@ -21,6 +21,7 @@ STEPS = (
     *(f"trials?part={part}" for part in ("map", "curve", "worst", "failures", "more", "kits", "record")),
     *(f"opinions?part={part}" for part in ("methods", "have")),
     *(f"side-by-side?part={part}" for part in ("figures", "strips", "differences")),
+    "papers",
 )
 #: What looks otherwise where there is no grid.
 ALONE = ("storm", "transfer", *(f"transfer?part={part}" for part in ("device", "order", "drill")), "trials?part=year")
@@ -32,6 +33,7 @@ HILL_HOUSE = json.loads((ROOT / "examples" / "hill-house.json").read_text())
 LONG_S = 150.0
 #: A page's parts come one after the other; until then some of them are not there.
 SETTLED = {
+    "papers": "[data-test=as-pdf]",
     "charging?part=year": "[data-test=months]",
     "charging?part=others": "[data-test=habits]",
     "transfer": "[data-test=advice]",

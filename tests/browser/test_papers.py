@@ -15,7 +15,7 @@ class Papers(BrowserTest):
     def setUp(self):
         super().setUp()
         self.design_id = self.fresh("storm")
-        self.driver.execute_script("localStorage.setItem('hearth-papers', JSON.stringify(['family']))")
+        self.driver.execute_script("localStorage.setItem('hearthkeep.papers', JSON.stringify(['family']))")
         self.driver.refresh()
         self.the("[data-test=rail-papers]")
 

@@ -23,6 +23,7 @@ from selenium.common.exceptions import (
     ElementClickInterceptedException,
     NoSuchElementException,
     StaleElementReferenceException,
+    WebDriverException,
 )
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -166,8 +167,12 @@ class BrowserTest(unittest.TestCase):
         return shared_application()
 
     def tearDown(self) -> None:
-        # A page left open would still save, and what is refused then would stand in the next test's log.
-        self.driver.get("about:blank")
+        # A page left open would still save, and what is refused then would stand in the next test's log. What is opened in its
+        # stead is of the same origin, so that what the browser keeps can be cleared from there.
+        try:
+            self.driver.get(f"{self.app.address}api/health")
+        except WebDriverException:
+            self.driver.get("about:blank")
         # A broken policy or a script error shows here and nowhere else.
         lines = [entry["message"] for entry in self.driver.get_log("browser") if entry["level"] == "SEVERE"]
         unexpected = [line for line in lines if not any(word in line for word in self.expected_in_log)]

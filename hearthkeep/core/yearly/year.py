@@ -107,13 +107,13 @@ class _OnArrays:
     arrays: tuple[ArrayYear, ...]
     #: Panels that charge the bank [W], and the sun on their plane, weighed by their size; on a usual plane where there are none [W/m2].
     stc_w: float
-    plane: Floats
+    plane_w_m2: Floats
     #: At the panels, and through the controllers [W].
-    offered: Floats
-    passed: Floats
+    offered_w: Floats
+    passed_w: Floats
     run: Run
     #: What is asked of the bank by hour [W].
-    asked: Floats
+    asked_w: Floats
 
 
 def year_hours(design: Design, given: WeatherYear | None = None) -> YearHours:
@@ -122,8 +122,8 @@ def year_hours(design: Design, given: WeatherYear | None = None) -> YearHours:
     return YearHours(
         air_c=lived.year.air_c,
         level_w_m2=lived.year.ghi_w_m2,
-        offered_w=lived.offered,
-        given_w=lived.passed,
+        offered_w=lived.offered_w,
+        given_w=lived.passed_w,
         stored_wh=lived.run.stored_wh[:-1],
         served_w=lived.run.served_w.sum(axis=1),
         spilled_w=lived.run.spilled_w,
@@ -170,11 +170,11 @@ def _lived(design: Design, given: WeatherYear | None) -> _OnArrays:
         skies=skies,
         arrays=tuple(arrays),
         stc_w=stc_w,
-        plane=plane,
-        offered=offered,
-        passed=passed,
+        plane_w_m2=plane,
+        offered_w=offered,
+        passed_w=passed,
         run=run,
-        asked=asked,
+        asked_w=asked,
     )
 
 
@@ -182,15 +182,15 @@ def sun_year(design: Design, given: WeatherYear | None = None) -> SunYear:
     """Work out a year of 8,760 hours; `given` is the site's weather year, without it the made-up one is taken."""
     lived = _lived(design, given)
     design, rating, year, skies, stc_w = lived.design, lived.rating, lived.year, lived.skies, lived.stc_w
-    offered, passed, run = lived.offered, lived.passed, lived.run
-    months = _months(lived.plane, passed, run, lived.asked)
+    offered, passed, run = lived.offered_w, lived.passed_w, lived.run
+    months = _months(lived.plane_w_m2, passed, run, lived.asked_w)
     worst = darkest(months)
     by_day = passed.reshape(-1, 24).sum(axis=1)
     dim = [sky is Sky.OVERCAST and _MONTH_OF_DAY[day] == worst.month - 1 for day, sky in enumerate(skies)]
     dark_day_wh = float(by_day[dim].mean()) if any(dim) else None
     need = daily_need(design, rating, lived.cables)
     sun = DailySun(
-        year_sun_hours=float(lived.plane.sum() / 365_000),
+        year_sun_hours=float(lived.plane_w_m2.sum() / 365_000),
         worst_sun_hours=worst.sun_hours,
         worst_given_wh=worst.given_wh,
         dark_day_wh=dark_day_wh,

@@ -2,6 +2,7 @@
 import type { Component } from 'vue'
 
 import type { Assessment, Design, Finding } from '@/api/client'
+import { useDesign } from '@/design/store'
 import { calendarDay, count, kilowattHours, kilowatts } from '@/shared/format'
 
 import { useAlternatives } from './alternatives/alternatives'
@@ -147,6 +148,8 @@ export const STEPS: readonly StepInfo[] = [
     purpose: 'what goes to the electrician, the shop, the wall, the family and the client',
     page: PapersPage,
     figure: () => usePapers().told,
+    // What is printed on every page as a band.
+    findings: () => useDesign().assessment?.findings.filter(({ severity }) => severity === 'stop') ?? null,
   },
 ]
 

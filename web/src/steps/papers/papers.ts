@@ -18,7 +18,7 @@ export const usePapers = defineStore('papers', () => {
   const design = useDesign()
   const { id, revision } = storeToRefs(design)
   const kinds = shallowRef<readonly PaperKind[]>([])
-  const wanted = useLocalStorage<Audience[]>('hearth-papers', ['electrician', 'family'])
+  const wanted = useLocalStorage<Audience[]>('hearthkeep.papers', ['electrician', 'family'])
   const runs = shallowRef<Partial<Record<Audience, PaperRun>>>({})
   const of = ref('')
   const trouble = ref('')
