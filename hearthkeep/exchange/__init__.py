@@ -10,7 +10,7 @@ from hearthkeep.exchange.bundle import (
     write_bundle,
 )
 from hearthkeep.exchange.calendar import write_calendar
-from hearthkeep.exchange.drawing import one_line_svg
+from hearthkeep.exchange.drawing import one_line_svg, texts_in, windows
 from hearthkeep.exchange.hours_out import outage_rows, year_rows
 from hearthkeep.exchange.load_sheet import SheetPreview, SheetRow, read_sheet, sheet_rows
 from hearthkeep.exchange.outage_sheet import OutagePreview, read_outages
@@ -63,6 +63,8 @@ __all__ = [
     "read_workbook",
     "schedule_rows",
     "sheet_rows",
+    "texts_in",
+    "windows",
     "wiring_tables",
     "write_bundle",
     "write_calendar",

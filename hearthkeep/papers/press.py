@@ -11,11 +11,11 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
-from markupsafe import Markup
+from markupsafe import Markup, escape
 
 from hearthkeep.core.errors import HearthKeepError
 from hearthkeep.core.wiring import OneLine
-from hearthkeep.exchange import one_line_svg
+from hearthkeep.exchange import one_line_svg, texts_in, windows
 from hearthkeep.papers import drawings, rows
 from hearthkeep.papers.audiences import AUDIENCES, Audience
 from hearthkeep.papers.source import PaperSource
@@ -27,6 +27,10 @@ if TYPE_CHECKING:
 _HERE = Path(__file__).resolve().parent
 #: Room for a sheet's title and the note below its picture [mm].
 _TITLE_MM = 20.0
+#: Of a diagram: the least millimetres a unit of its drawing, at which its small texts are 6 pt high, and those of one that is cut.
+_LEAST_SCALE, _TALL_SCALE = 0.19, 0.22
+#: Room beside a text of a diagram [its units], and where its baseline lies in its line, as a part of its height.
+_ROOM_PX, _BASELINE = 40.0, 0.86
 #: Of a paper that is to be one sheet, the largest first.
 TYPE_SIZES = ("large", "medium", "small")
 #: Told while pages are laid out: how many there are so far.
@@ -71,7 +75,7 @@ def _rendered(text: str, tell: Tell | None) -> Document:
     try:
         from weasyprint import CSS, HTML
         from weasyprint.text.fonts import FontConfiguration
-    except OSError as error:
+    except (OSError, ImportError) as error:
         raise PrintingMissingError(f"libpango cannot be loaded ({error}).") from error
     fonts = FontConfiguration()
     style = CSS(filename=_HERE / "style.css", font_config=fonts, url_fetcher=_own_files())
@@ -106,26 +110,48 @@ def _margins_mm(source: PaperSource) -> tuple[float, float, float]:
     return 13 + 4.2 * name_lines + (2 + 3.8 * band_lines if band_lines else 0), 14.0, 21.0
 
 
-def _drawn(source: PaperSource) -> dict[str, Callable[[], Markup]]:
-    """The pictures by name, each as SVG of our own making, drawn when a sheet asks for it."""
+def _drawn(source: PaperSource) -> dict[str, Callable[[], Any]]:
+    """The pictures by name, each as SVG of our own making, drawn when a sheet asks for it; the one-line sheet by sheet."""
     outage = source.assessment.outage
     return {
         "strip": lambda: Markup(drawings.strip_svg(outage, source.assessment.bank.capacity_wh)),
         "curve": lambda: Markup(drawings.curve_svg(source.proof.trials)),
-        "one_line": lambda: Markup(
-            _fitted(one_line_svg(source.wiring.one_line, title="", note="").decode(), source.wiring.one_line, source)
-        ),
+        "one_line": lambda: [Markup(part) for part in _on_sheets(source)],
     }
 
 
-def _fitted(svg: str, drawing: OneLine, source: PaperSource) -> str:
-    """The drawing as large as a sheet on its side takes it, its title and a note beside it."""
+def _on_sheets(source: PaperSource) -> Iterator[str]:
+    """The one-line as large as a sheet on its side takes it, on as many sheets as its texts need to be read."""
+    drawing = source.wiring.one_line
     head, side, foot = _margins_mm(source)
     long, short = (279.4, 215.9) if source.is_us else (297.0, 210.0)
-    wide = long - 2 * side
-    ratio = drawing.width_px / drawing.height_px
-    width = min(wide, (short - head - foot - _TITLE_MM) * ratio)
-    return f'<div style="width: {width:.1f}mm">{svg}</div>'
+    wide, high = long - 2 * side, short - head - foot - _TITLE_MM
+    scale = min(wide / drawing.width_px, high / drawing.height_px)
+    parts = [(0.0, drawing.height_px)]
+    if scale < _LEAST_SCALE:
+        scale = min(wide / drawing.width_px, _TALL_SCALE)
+        parts = windows(drawing, high / scale)
+    for part in parts:
+        here = min(scale, high / (part[1] - part[0]))
+        svg = one_line_svg(drawing, window=part, has_texts=False).decode()
+        yield f'<div class="drawing" style="width: {here * drawing.width_px:.1f}mm">{svg}{_texts_over(drawing, part, here)}</div>'
+
+
+def _texts_over(drawing: OneLine, window: tuple[float, float], scale: float) -> str:
+    """A diagram's texts as lines of the page, laid over its lines: set so, every script is joined and ordered as it should be."""
+    parts = []
+    for text in texts_in(drawing, window):
+        left, _, right, _ = text.box
+        # Room to both sides, for scripts whose letters are wider than those that the box was made for.
+        room = right - left + 2 * _ROOM_PX
+        at = {"start": text.x, "middle": text.x - room / 2, "end": text.x - room}[text.anchor]
+        align = {"start": "left", "middle": "center", "end": "right"}[text.anchor]
+        top = text.y - _BASELINE * text.height_px - window[0]
+        parts.append(
+            f'<div class="over" style="left: {scale * at:.2f}mm; top: {scale * top:.2f}mm; width: {scale * room:.2f}mm; '
+            f'font-size: {scale * text.height_px:.2f}mm; text-align: {align}">{escape(text.text)}</div>'
+        )
+    return "".join(parts)
 
 
 @cache

@@ -124,14 +124,17 @@ def hour_spans(spans: tuple[tuple[int, int], ...]) -> str:
 
 _NUMBER_AND_UNIT = re.compile(r"(\d) (?=(?:%|Wh|kWh|W|kW|A|Ah|V|Ω|°[CF]|h|s|ft|m)(?![\w]))")
 
+#: The sign of a pole stays with its colour.
+_POLE = re.compile(r" (?=[+−])(?![+−] ?\d)")
+
 
 def unbroken(text: str) -> str:
-    """A sentence in which no number parts from its unit.
+    """A sentence in which no number parts from its unit, and no pole from its sign.
 
-    >>> unbroken("Up to 14.4 V, 92 A")
-    'Up to 14.4\\xa0V, 92\\xa0A'
+    >>> unbroken("Up to 14.4 V, 92 A"), unbroken("red +, black −")
+    ('Up to 14.4\\xa0V, 92\\xa0A', 'red\\xa0+, black\\xa0−')
     """
-    return _NUMBER_AND_UNIT.sub(rf"\1{_BOUND}", text)
+    return _POLE.sub(_BOUND, _NUMBER_AND_UNIT.sub(rf"\1{_BOUND}", text))
 
 
 def filters_for(design: Design) -> dict[str, Callable[..., str]]:

@@ -1,21 +1,34 @@
 """Papers: each figure is the assessment's, every text in its box, every page with its head, for the demos and under strain."""
 
 import re
+import sys
 import unittest
+from calendar import month_name
 from datetime import date
 from functools import cache
+from unittest.mock import patch
 
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.wiring import length_words
 from hearthkeep.core.words import hours
 from hearthkeep.demo import demo_designs
-from hearthkeep.papers import AUDIENCES, Audience, Considered, gather, joined, page_sizes, page_texts, print_paper
+from hearthkeep.papers import (
+    AUDIENCES,
+    Audience,
+    Considered,
+    PrintingMissingError,
+    gather,
+    joined,
+    page_sizes,
+    page_texts,
+    print_paper,
+)
 from hearthkeep.papers.press import laid_out
 from hearthkeep.papers.words import kilowatt_hours, number, quantity, worked
 from hearthkeep.starting import Start, starting_design
 from tests.papers.made import SCRIPTS, strained
 from tests.support.designs import birchrow, changed
-from tests.support.sheets_laid import outside, overlapping
+from tests.support.sheets_laid import outside, overlapping, written
 
 DAY = date(2026, 11, 28)
 
@@ -32,6 +45,15 @@ SOURCES = {design.name: gather(design, printed_on=DAY, revision=7) for design in
 def document_of(name, audience):
     """One demo's paper, laid out once for all tests."""
     return laid_out(SOURCES[name], audience)
+
+
+STRAINED = gather(strained(), printed_on=DAY)
+
+
+@cache
+def strained_document(audience):
+    """A paper of the strained design, laid out once for all tests."""
+    return laid_out(STRAINED, audience)
 
 
 @cache
@@ -139,6 +161,8 @@ class EachPaperOfEachDemo(unittest.TestCase):
             yield quantity(source.assessment.loads.peak_w, "W")
             yield trials.verdict
             yield hours(trials.half_last_h)
+            for month in trials.year.months if trials.year else ():
+                yield f"{month_name[month.month][:3]}{month.dark_days}{hours(month.dark_h)}{month.full_by_noon_days}"
             for failure in source.failures.failures:
                 yield failure.title + failure.assumes + hours(failure.outlook.carried_h) + hours(failure.lost_h)
             for line in source.price.lines:
@@ -168,22 +192,19 @@ class EachPaperOfEachDemo(unittest.TestCase):
 class UnderStrain(unittest.TestCase):
     """Forty loads, twenty of them on runs of their own, every name 200 characters long, in scripts from all over."""
 
-    @classmethod
-    def setUpClass(cls):
-        cls.source = gather(strained(), printed_on=DAY)
+    source = STRAINED
 
     def test_nothing_is_cut_and_nothing_overlaps(self):
         for audience in Audience:
             if audience is Audience.CLIENT:
                 continue
             with self.subTest(audience=audience.value):
-                for page in laid_out(self.source, audience).pages:
+                for page in strained_document(audience).pages:
                     self.assertEqual(outside(page), [])
                     self.assertEqual(overlapping(page), [])
 
     def test_every_name_is_there_whole_and_in_a_font_that_has_it(self):
-        paper = print_paper(self.source, Audience.OWNER)
-        text = plain("".join(page_texts(paper.pdf)))
+        text = plain("".join(page_texts(strained_document(Audience.OWNER).write_pdf())))
         for load in self.source.design.loads:
             # Right to left text comes out of a PDF in the order of the page; emoji are pictures.
             if not re.search(r"[\u0590-\u06ff\U0001f000-\U0001ffff]", load.name):
@@ -193,7 +214,23 @@ class UnderStrain(unittest.TestCase):
                 self.assertIn(letter, text, hex(ord(letter)))
 
     def test_no_glyph_is_missing(self):
-        self.assertEqual(missing_glyphs(laid_out(self.source, Audience.OWNER)), set())
+        for audience in (Audience.OWNER, Audience.ELECTRICIAN):
+            self.assertEqual(missing_glyphs(strained_document(audience)), set())
+
+    def test_a_tall_one_line_is_cut_into_sheets_that_can_be_read(self):
+        document = strained_document(Audience.ELECTRICIAN)
+        pages = [
+            page for page in document.pages if any("One-line diagram, sheet" in text.text for text in written(page))
+        ]
+        self.assertGreater(len(pages), 1)
+        drawing = self.source.wiring.one_line
+        texts = [text.text for owner in (*drawing.symbols, *drawing.lines) for text in owner.texts]
+        on_sheets = plain("".join(text.text for page in pages for text in written(page)))
+        for text in texts:
+            self.assertIn(plain(text), on_sheets)
+        # 6 pt, in the pixels of the layout.
+        small = [text.bottom - text.top for page in pages for text in written(page) if text.text in texts]
+        self.assertGreater(min(small) / 0.76, 6 * 96 / 72 - 0.1)
 
 
 class OtherDesigns(unittest.TestCase):
@@ -226,6 +263,12 @@ class OtherDesigns(unittest.TestCase):
         text = plain("".join(page_texts(print_paper(source, Audience.CLIENT).pdf)))
         column = source.considered[0].column
         self.assertIn(plain(f"One more battery {hours(column.hours_carried_h)} of {hours(column.duration_h)}"), text)
+
+    def test_a_machine_without_the_library_says_what_is_missing(self):
+        with patch.dict(sys.modules, {"weasyprint": None}), self.assertRaises(PrintingMissingError) as caught:
+            print_paper(gather(birchrow(), printed_on=DAY), Audience.FAMILY)
+        self.assertIn("libpango", str(caught.exception))
+        self.assertIn("./hearth setup", caught.exception.fix)
 
     def test_papers_joined_keep_their_pages_in_order(self):
         source = gather(birchrow(), printed_on=DAY)

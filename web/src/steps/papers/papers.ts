@@ -61,6 +61,7 @@ export const usePapers = defineStore('papers', () => {
       return
     }
     trouble.value = ''
+    leave(({ run }) => of.value !== id.value || run.revision !== revision.value)
     if (of.value !== id.value) runs.value = {}
     of.value = id.value
     for (const { audience } of chosen.value) {
@@ -74,6 +75,13 @@ export const usePapers = defineStore('papers', () => {
       else trouble.value = answer.kind === 'refused' ? refusal(answer.problem) : SILENT
     }
     void follow(ticket)
+  }
+
+  /** End runs that are under way and no longer asked for. */
+  function leave(isLeft: (entry: { audience: Audience; run: PaperRun }) => boolean): void {
+    for (const [audience, run] of Object.entries(runs.value) as [Audience, PaperRun][])
+      if (isLive(run) && isLeft({ audience, run }))
+        void outcome(api.DELETE('/api/papers/{run_id}', { params: { path: { run_id: run.id } } }))
   }
 
   async function follow(ticket: number): Promise<void> {
@@ -94,17 +102,16 @@ export const usePapers = defineStore('papers', () => {
     }
   }
 
-  async function cancel(): Promise<void> {
+  function cancel(): void {
     newest += 1
-    for (const { kind, run } of shown.value) {
-      if (!run || !isLive(run)) continue
-      await outcome(api.DELETE('/api/papers/{run_id}', { params: { path: { run_id: run.id } } }))
-      runs.value = { ...runs.value, [kind.audience]: { ...run, state: 'cancelled' } }
-    }
+    leave(() => true)
+    for (const { kind, run } of shown.value)
+      if (run && isLive(run)) runs.value = { ...runs.value, [kind.audience]: { ...run, state: 'cancelled' } }
   }
 
   async function tick(audience: Audience, isWanted: boolean): Promise<void> {
     wanted.value = isWanted ? [...wanted.value, audience] : wanted.value.filter((entry) => entry !== audience)
+    if (!isWanted) leave((entry) => entry.audience === audience)
     await print()
   }
 
