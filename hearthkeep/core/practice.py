@@ -50,6 +50,11 @@ def distance_text(design: Design, distance_km: float) -> str:
     return f"{distance_km / KILOMETRES_A_MILE:,.0f} miles" if _in_us_units(design) else f"{distance_km:,.0f} km"
 
 
+def distance_short(design: Design, distance_m: float) -> str:
+    """A few steps for a sentence: of 6 m "20 ft", or "6 m"."""
+    return f"{distance_m / METRES_A_FOOT:.0f} ft" if _in_us_units(design) else f"{distance_m:g} m"
+
+
 def height_text(design: Design, height_m: float) -> str:
     """A height for a sentence."""
     return f"{height_m / METRES_A_FOOT:,.0f} ft" if _in_us_units(design) else f"{height_m:,.0f} m"

@@ -18,6 +18,7 @@ from hearthkeep.core.wiring import OneLine
 from hearthkeep.exchange import one_line_svg, texts_in, windows
 from hearthkeep.papers import drawings, rows
 from hearthkeep.papers.audiences import AUDIENCES, Audience
+from hearthkeep.papers.cautions import cautions_of
 from hearthkeep.papers.source import PaperSource
 from hearthkeep.papers.words import filters_for
 
@@ -31,6 +32,8 @@ _TITLE_MM = 20.0
 _LEAST_SCALE, _TALL_SCALE = 0.19, 0.22
 #: Room beside a text of a diagram [its units], and where its baseline lies in its line, as a part of its height.
 _ROOM_PX, _BASELINE = 40.0, 0.86
+#: Characters that a line of the foot holds at the least.
+_FOOT_CHARACTERS = 112
 #: Of a paper that is to be one sheet, the largest first.
 TYPE_SIZES = ("large", "medium", "small")
 #: Told while pages are laid out: how many there are so far.
@@ -96,18 +99,20 @@ def html_of(source: PaperSource, audience: Audience, *, type_size: str = TYPE_SI
         outage=source.assessment.outage,
         transfer=source.assessment.transfer,
         info=info,
+        cautions=cautions_of(source, audience),
         rows=rows,
         size="Letter" if source.is_us else "A4",
-        margins_mm=_margins_mm(source),
+        margins_mm=_margins_mm(source, audience),
         type_size=type_size,
         draw=_drawn(source),
     )
 
 
-def _margins_mm(source: PaperSource) -> tuple[float, float, float]:
-    """Above, beside and below what is printed [mm]; above stand the name and the band of Stops."""
+def _margins_mm(source: PaperSource, audience: Audience) -> tuple[float, float, float]:
+    """Above, beside and below what is printed [mm]; above stand the name and the band of Stops, below the cautions."""
     name_lines, band_lines = rows.head_lines(source)
-    return 13 + 4.2 * name_lines + (2 + 3.8 * band_lines if band_lines else 0), 14.0, 21.0
+    foot_lines = 1 + len(cautions_of(source, audience)) // _FOOT_CHARACTERS
+    return 13 + 4.2 * name_lines + (2 + 3.8 * band_lines if band_lines else 0), 14.0, 12.0 + 3.4 * max(foot_lines, 2)
 
 
 def _drawn(source: PaperSource) -> dict[str, Callable[[], Any]]:
@@ -123,7 +128,7 @@ def _drawn(source: PaperSource) -> dict[str, Callable[[], Any]]:
 def _on_sheets(source: PaperSource) -> Iterator[str]:
     """The one-line as large as a sheet on its side takes it, on as many sheets as its texts need to be read."""
     drawing = source.wiring.one_line
-    head, side, foot = _margins_mm(source)
+    head, side, foot = _margins_mm(source, Audience.ELECTRICIAN)
     long, short = (279.4, 215.9) if source.is_us else (297.0, 210.0)
     wide, high = long - 2 * side, short - head - foot - _TITLE_MM
     scale = min(wide / drawing.width_px, high / drawing.height_px)

@@ -23,11 +23,12 @@ from hearthkeep.papers import (
     page_texts,
     print_paper,
 )
+from hearthkeep.papers.cautions import cautions_of
 from hearthkeep.papers.press import laid_out
 from hearthkeep.papers.words import kilowatt_hours, number, quantity, worked
 from hearthkeep.starting import Start, starting_design
 from tests.papers.made import SCRIPTS, strained
-from tests.support.designs import birchrow, changed
+from tests.support.designs import birchrow, changed, moved
 from tests.support.sheets_laid import outside, overlapping, written
 
 DAY = date(2026, 11, 28)
@@ -79,7 +80,7 @@ class EachPaperOfEachDemo(unittest.TestCase):
                     for at, text in enumerate(map(plain, texts), start=1):
                         for wanted in (
                             name, "Revision 7", "28 Nov 2026", f"Page {at} of {len(texts)}", AUDIENCES[audience].title,
-                            AUDIENCES[audience].caution,
+                            cautions_of(source, audience),
                         ):  # fmt: skip
                             self.assertIn(plain(wanted), text)
                         self.assertEqual("STANDS OPEN" in text or "STANDOPEN" in text, bool(source.stops))
@@ -256,6 +257,33 @@ class OtherDesigns(unittest.TestCase):
         self.assertTrue(stopped.stops)
         for text in page_texts(print_paper(stopped, Audience.ELECTRICIAN).pdf):
             self.assertIn(plain(f"{len(stopped.stops)} STOPS STAND OPEN: {stopped.stops[0].title}"), plain(text))
+
+    def test_cautions_are_those_that_apply(self):
+        def foot(design, audience=Audience.ELECTRICIAN):
+            return cautions_of(gather(design, printed_on=DAY), audience)
+
+        generator = {
+            "rated_w": 2000.0,
+            "charger_w": 800.0,
+            "stock_l": 20.0,
+            "start_soc_frac": 0.3,
+            "stop_soc_frac": 0.8,
+        }
+        plain_home = birchrow()
+        cases = (
+            ("hydrogen", moved(plain_home, {"bank.chemistry": "flooded", "bank.depth_frac": 0.5}), plain_home),
+            ("carbon-monoxide", changed(plain_home, charging={"generator": generator}), plain_home),
+            ("licensed electrician", plain_home, moved(plain_home, {"transfer.arrangement": "cords"})),
+            ("live whenever lit", plain_home, changed(plain_home, charging={"controllers": []})),
+            ("151 V arcs", plain_home, changed(plain_home, charging={"controllers": []})),
+        )
+        for words, with_it, without in cases:
+            self.assertIn(words, foot(with_it), words)
+            self.assertNotIn(words, foot(without), words)
+        self.assertIn("13,622 A", foot(plain_home))
+        fed = changed(plain_home, charging={"generator": generator})
+        self.assertIn("20 ft", foot(fed, Audience.FAMILY))
+        self.assertIn(" 6 m ", foot(changed(fed, practice="metric_230"), Audience.FAMILY))
 
     def test_alternatives_considered_stand_in_the_client_s(self):
         other = changed(birchrow(), bank={"parallel": 3})
