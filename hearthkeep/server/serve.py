@@ -34,7 +34,7 @@ from hearthkeep.store import (
     engine_for,
     ensure_database,
 )
-from hearthkeep.workers import Workers, begin_warming
+from hearthkeep.workers import Press, Workers, begin_warming
 
 ROOT = Path(__file__).resolve().parents[2]
 WEB_BUILD = ROOT / "web" / "dist"
@@ -51,6 +51,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
         cluster = given or Cluster(home, tell=tell)
         keeper: Keeper | None = None
         workers: Workers | None = None
+        press: Press | None = None
         own_worker: OwnWorker | None = None
         served = False
         try:
@@ -75,6 +76,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             app = create_app(
                 engine=engine, workers=workers, port=port, web=WEB_BUILD, nightly=nightly, own_worker=own_worker
             )
+            press = app.state.press
             keeper = Keeper(cluster, nightly, own_worker, port=int(url.port or 0))
             keeper.start()
             if JobQueue(url, Jobs(engine)).resume() and own_worker is not None:
@@ -97,6 +99,8 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             # A second request to stop must not leave the database running.
             for number in (signal.SIGTERM, signal.SIGINT, signal.SIGALRM):
                 signal.signal(number, signal.SIG_IGN)
+            if press is not None:
+                press.close()
             if workers is not None:
                 workers.close()
             if keeper is not None:

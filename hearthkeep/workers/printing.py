@@ -132,6 +132,9 @@ class Press:
             await asyncio.to_thread(process.start)
             there.close()
             try:
+                if not run.is_live:
+                    # Cancelled in the moment in which it began.
+                    return
                 await asyncio.wait_for(asyncio.to_thread(_follow, here, run), LONGEST_S)
             except TimeoutError:
                 run.fault = f"It took more than {LONGEST_S:.0f} s and was ended."

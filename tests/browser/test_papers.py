@@ -1,8 +1,10 @@
 """Papers on the real page: ticked, followed, looked at, taken; Ctrl+P from anywhere; the formats beside them."""
 
 import io
+import tempfile
 import urllib.request
 import zipfile
+from pathlib import Path
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -107,3 +109,27 @@ class Papers(BrowserTest):
         kind, size, name = self.driver.execute_script("return [saved[0].type, saved[0].size, saved[1]]")
         self.assertEqual((kind, name), ("image/png", "A-copy-of-Birchrow-Endurance.png"))
         self.assertGreater(size, 10_000)
+
+
+class Bundles(BrowserTest):
+    #: A spoilt bundle is refused.
+    expected_in_log = ("422",)
+
+    def test_a_bundle_opens_as_a_new_design_and_a_spoilt_one_says_why(self):
+        design_id = self.fresh("loads")
+        with urllib.request.urlopen(f"{self.app.address}api/designs/{design_id}/bundle.zip") as answer:
+            bundle = answer.read()
+        with tempfile.TemporaryDirectory() as folder:
+            good, spoilt = Path(folder) / "good.zip", Path(folder) / "spoilt.zip"
+            good.write_bytes(bundle)
+            spoilt.write_bytes(bundle[:-300])
+            self.driver.get(self.app.address)
+            picker = self.named("Design file")
+            picker.send_keys(str(spoilt))
+            self.until(lambda: "This is not a bundle" in self.driver.find_element(By.TAG_NAME, "main").text)
+            self.named("Design file").send_keys(str(good))
+            self.until(lambda: "/designs/" in self.driver.current_url and self.driver.current_url.endswith("/loads"))
+        opened = self.driver.current_url.split("/")[-2]
+        self.assertNotEqual(opened, design_id)
+        here, there = (self.app.ask("GET", f"api/designs/{one}")["document"] for one in (design_id, opened))
+        self.assertEqual(here, there)

@@ -57,7 +57,7 @@ const runOf = (audience: string) => shown.value.find(({ kind }) => kind.audience
         </template>
         <template v-else-if="isReady">
           <v-btn
-            size="small"
+            variant="flat"
             color="pine"
             :href="papers.address('papers-as-pdf')"
             download="papers.pdf"
@@ -66,7 +66,7 @@ const runOf = (audience: string) => shown.value.find(({ kind }) => kind.audience
           >
           <v-btn
             v-if="shown.length > 1"
-            size="small"
+            color="pine"
             :href="papers.address('papers-as-zip')"
             download="papers.zip"
             data-test="as-zip"
