@@ -65,6 +65,34 @@ class Shared(unittest.TestCase):
             self.assertAlmostEqual(theirs, ours, msg=name)
 
 
+class Kept(unittest.TestCase):
+    def test_what_stands_beside_each_formula_is_what_it_comes_to(self):
+        for design in (
+            *demo_designs(),
+            moved(birchrow(), {"wiring.loss_frac": 0.02, "inverter.search_threshold_w": 300.0}),
+        ):
+            book = made(design)
+            cells = recalculated(book)
+            written, kept = (load_workbook(io.BytesIO(book), data_only=only) for only in (False, True))
+            count = 0
+            for sheet in written.worksheets:
+                for row in sheet.iter_rows():
+                    for cell in row:
+                        if cell.data_type != "f":
+                            continue
+                        count += 1
+                        theirs, ours = (
+                            cells[sheet.title.upper(), cell.coordinate],
+                            kept[sheet.title][cell.coordinate].value,
+                        )
+                        where = (design.name[:20], sheet.title, cell.coordinate, cell.value)
+                        if isinstance(ours, str):
+                            self.assertEqual(theirs, ours, where)
+                        else:
+                            self.assertLessEqual(abs(theirs - ours), 1e-9 * max(1.0, abs(ours)), where)
+            self.assertGreater(count, 60)
+
+
 class Live(unittest.TestCase):
     def test_a_changed_cell_moves_what_follows_from_it_as_hearth_keep_would(self):
         book = load_workbook(io.BytesIO(made(birchrow())))
