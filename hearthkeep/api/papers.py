@@ -64,13 +64,15 @@ class PaperRun(BaseModel):
 
 
 def _told(run: PrintRun) -> PaperRun:
+    # Its pages are there before its process has ended; they are to be had once it has.
+    sizes = run.sizes if run.state is PrintState.DONE else ()
     return PaperRun(
         id=run.id,
         audience=run.order.audience,
         revision=run.order.revision,
         state=run.state,
         laid_out=run.laid_out,
-        pages=[PageSize(width_pt=width, height_pt=height) for width, height in run.sizes],
+        pages=[PageSize(width_pt=width, height_pt=height) for width, height in sizes],
         fault=run.fault,
     )
 

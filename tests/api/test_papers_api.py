@@ -26,6 +26,7 @@ class Papers(ApiTest):
             self.assertLess(time.monotonic(), until, seen[-1])
             time.sleep(0.1)
             seen.append(self.client.get(f"/api/papers/{run['id']}").json())
+        self.seen = [*getattr(self, "seen", []), *seen]
         return seen
 
     def test_every_kind_is_named(self):
@@ -40,6 +41,10 @@ class Papers(ApiTest):
         self.assertEqual([run["state"] for run in done], ["done", "done"], done)
         self.assertEqual([run["revision"] for run in done], [1, 1])
         self.assertEqual(len(done[0]["pages"]), 1)
+        # No page is named before it can be looked at.
+        self.assertEqual(
+            [state["pages"] for state in self.seen if state["state"] != "done"], [[]] * (len(self.seen) - 2)
+        )
         page = self.client.get(f"/api/papers/{done[0]['id']}/pages/1.png", params={"width_px": 400})
         image = Image.open(io.BytesIO(page.content))
         self.assertEqual((image.width, page.headers["content-type"]), (400, "image/png"))

@@ -32,6 +32,11 @@ class Papers(BrowserTest):
     def pages(self):
         return self.driver.find_elements(By.CSS_SELECTOR, "[data-test=printed-page]")
 
+    def sources(self):
+        return self.driver.execute_script(
+            "return [...document.querySelectorAll('[data-test=printed-page]')].map((page) => page.getAttribute('src'))"
+        )
+
     def fetched(self, test_id):
         address = self.the(f"[data-test={test_id}]").get_attribute("href")
         with urllib.request.urlopen(address) as answer:
@@ -57,10 +62,10 @@ class Papers(BrowserTest):
 
     def test_an_edit_is_printed_anew(self):
         self.opened()
-        before = self.pages()[0].get_attribute("src")
+        before = self.sources()
         self.the("[data-test=contacts] summary").click()
         self.the("[data-test=add-contact]").click()
-        self.until(lambda: self.pages() and self.pages()[0].get_attribute("src") != before)
+        self.until(lambda: self.sources() not in ([], before))
         text = page_texts(self.fetched("as-pdf"))[0]
         document = self.app.ask("GET", f"api/designs/{self.design_id}")["document"]
         self.assertIn(document["papers"]["contacts"][-1]["role"], text)
