@@ -12,6 +12,9 @@ from selenium.webdriver.common.keys import Keys
 from hearthkeep.papers import page_texts
 from tests.support.live import BrowserTest
 
+#: What printing, or reading a foreign file, may take on a busy machine [s].
+LONG_S = 120.0
+
 
 class Papers(BrowserTest):
     def setUp(self):
@@ -24,7 +27,7 @@ class Papers(BrowserTest):
     def opened(self):
         self.driver.find_element(By.TAG_NAME, "body").send_keys(Keys.CONTROL, "p")
         self.until(lambda: self.driver.current_url.split("?")[0].endswith("/papers"))
-        self.until(lambda: self.state("family") == "1 page")
+        self.until(lambda: self.state("family") == "1 page", within_s=LONG_S)
 
     def state(self, audience):
         return self.the(f"[data-test=state-{audience}]").text
@@ -48,7 +51,7 @@ class Papers(BrowserTest):
         self.assertIn("page 1 of 1", page.get_attribute("alt"))
         self.until(lambda: page.get_property("complete") and page.get_property("naturalWidth") > 800)
         self.the("[data-test=paper-shop]").send_keys(" ")
-        self.until(lambda: self.state("shop").endswith("pages"))
+        self.until(lambda: self.state("shop").endswith("pages"), within_s=LONG_S)
         count = 1 + int(self.state("shop").split()[0])
         self.until(lambda: len(self.pages()) == count)
         texts = page_texts(self.fetched("as-pdf"))
@@ -65,7 +68,7 @@ class Papers(BrowserTest):
         before = self.sources()
         self.the("[data-test=contacts] summary").click()
         self.the("[data-test=add-contact]").click()
-        self.until(lambda: self.sources() not in ([], before))
+        self.until(lambda: self.sources() not in ([], before), within_s=LONG_S)
         text = page_texts(self.fetched("as-pdf"))[0]
         document = self.app.ask("GET", f"api/designs/{self.design_id}")["document"]
         self.assertIn(document["papers"]["contacts"][-1]["role"], text)
@@ -77,7 +80,7 @@ class Papers(BrowserTest):
         self.the("[data-test=cancel-papers]").click()
         self.until(lambda: self.state("electrician") == "cancelled")
         self.the("[data-test=print-papers]").click()
-        self.until(lambda: self.state("electrician").endswith("pages"))
+        self.until(lambda: self.state("electrician").endswith("pages"), within_s=LONG_S)
 
     def test_the_formats_beside_them_are_files(self):
         self.opened()
@@ -131,9 +134,14 @@ class Bundles(BrowserTest):
             self.driver.get(self.app.address)
             picker = self.named("Design file")
             picker.send_keys(str(spoilt))
-            self.until(lambda: "This is not a bundle" in self.driver.find_element(By.TAG_NAME, "main").text)
+            self.until(
+                lambda: "This is not a bundle" in self.driver.find_element(By.TAG_NAME, "main").text, within_s=LONG_S
+            )
             self.named("Design file").send_keys(str(good))
-            self.until(lambda: "/designs/" in self.driver.current_url and self.driver.current_url.endswith("/loads"))
+            self.until(
+                lambda: "/designs/" in self.driver.current_url and self.driver.current_url.endswith("/loads"),
+                within_s=LONG_S,
+            )
         opened = self.driver.current_url.split("/")[-2]
         self.assertNotEqual(opened, design_id)
         here, there = (self.app.ask("GET", f"api/designs/{one}")["document"] for one in (design_id, opened))
