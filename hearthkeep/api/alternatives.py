@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import uuid
-from typing import Annotated
+from dataclasses import dataclass
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
@@ -14,7 +15,7 @@ from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers
 from hearthkeep.api.designs import Expected, Repository
 from hearthkeep.core.alternatives import PartKey, VariantColumn, VariantYear, Worth
 from hearthkeep.core.design import Design
-from hearthkeep.store import LONGEST_LABEL, Alternatives, Saved, Variant
+from hearthkeep.store import LONGEST_LABEL, Alternatives, Designs, Saved, Variant
 from hearthkeep.workers import tasks
 
 router = APIRouter(prefix="/api/designs/{design_id}", tags=["alternatives"])
@@ -38,6 +39,27 @@ def alternatives_of(request: Request) -> Alternatives:
 
 
 Kept = Annotated[Alternatives, Depends(alternatives_of)]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class SavedTree:
+    """A design as it is saved, and the others of its tree that are not removed, by what they are called beside it."""
+
+    revision: int
+    values: dict[str, Any]
+    others: tuple[tuple[str, dict[str, Any]], ...]
+
+
+def saved_tree(kept: Alternatives, designs: Designs, design_id: uuid.UUID) -> SavedTree:
+    """What papers and bundles are made of; the one asked for may be any of its tree."""
+    variants = kept.tree(design_id)
+    revision = next(variant.revision for variant in variants if variant.id == design_id)
+    others = [variant for variant in variants if variant.id != design_id and variant.deleted_at is None]
+    return SavedTree(
+        revision=revision,
+        values=designs.values(design_id, revision),
+        others=tuple((other.label or "The design itself", designs.values(other.id)) for other in others),
+    )
 
 
 @router.get("/alternatives")

@@ -10,10 +10,11 @@ from fastapi import APIRouter, Depends, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
-from hearthkeep.api.alternatives import Kept
+from hearthkeep.api.alternatives import Kept, SavedTree, saved_tree
 from hearthkeep.api.bodies import FILE_BODY, Helpers, file_of
 from hearthkeep.api.designs import Repository, file_stem
 from hearthkeep.api.library import Repository as Shelf
+from hearthkeep.api.sheets import table_file
 from hearthkeep.api.weather import Repository as Years
 from hearthkeep.core.design import read_design
 from hearthkeep.engine import engine_version
@@ -22,17 +23,10 @@ from hearthkeep.store import UnitKind
 from hearthkeep.workers import format_tasks
 
 router = APIRouter(prefix="/api", tags=["formats"])
-_TYPES = {
-    "zip": "application/zip",
-    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-    "ics": "text/calendar; charset=utf-8",
-    "csv": "text/csv; charset=utf-8",
-}
 
 
 def _file(content: bytes, values: dict[str, Any], what: str, kind: str) -> Response:
-    disposition = f'attachment; filename="{file_stem(values)}-{what}.{kind}"'
-    return Response(content, media_type=_TYPES[kind], headers={"Content-Disposition": disposition})
+    return table_file(content, f"{file_stem(values)}-{what}", kind)
 
 
 @router.get("/designs/{design_id}/bundle.zip", response_class=Response)
@@ -41,24 +35,18 @@ async def give_bundle(
 ) -> Response:
     """The design as it is saved with all it needs to come to the same figures on another machine."""
 
-    def gathered() -> tuple[Any, ...]:
-        variants = kept.tree(design_id)
-        revision = next(variant.revision for variant in variants if variant.id == design_id)
-        values = designs.values(design_id, revision)
-        others = [
-            (variant.label or "The design itself", designs.values(variant.id))
-            for variant in variants
-            if variant.id != design_id and variant.deleted_at is None
-        ]
-        wanted = library_ids([read_design(one) for one in (values, *(other for _, other in others))])
+    def gathered() -> tuple[SavedTree, tuple[Any, ...]]:
+        tree = saved_tree(kept, designs, design_id)
+        wanted = library_ids([read_design(one) for one in (tree.values, *(other for _, other in tree.others))])
         units = tuple(
             [unit for unit in library.everything(kind) if unit.library_id in keys]
             for kind, keys in zip((UnitKind.BATTERY, UnitKind.INVERTER, UnitKind.MODULE), wanted, strict=True)
         )
-        return values, revision, others, units
+        return tree, units
 
-    values, revision, others, units = await run_in_threadpool(gathered)
-    return _file(await workers.run(format_tasks.bundled, values, revision, others, units), values, "bundle", "zip")
+    tree, units = await run_in_threadpool(gathered)
+    made = await workers.run(format_tasks.bundled, tree.values, tree.revision, tree.others, units)
+    return _file(made, tree.values, "bundle", "zip")
 
 
 class BundleTaken(BaseModel):

@@ -12,7 +12,7 @@ from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
-from hearthkeep.api.alternatives import Kept
+from hearthkeep.api.alternatives import Kept, saved_tree
 from hearthkeep.api.designs import Repository
 from hearthkeep.papers import AUDIENCES, Audience, joined, page_image
 from hearthkeep.workers import PaperOrder, Press, PrintRun, PrintState
@@ -88,14 +88,12 @@ async def begin(designs: Repository, kept: Kept, press: Pressing, design_id: uui
     """Begin to print one paper of the design as it is saved; its alternatives are named in it."""
 
     def order() -> PaperOrder:
-        variants = kept.tree(design_id)
-        revision = next(variant.revision for variant in variants if variant.id == design_id)
-        others = [variant for variant in variants if variant.id != design_id and variant.deleted_at is None]
+        tree = saved_tree(kept, designs, design_id)
         return PaperOrder(
             design_id=design_id,
-            revision=revision,
-            values=designs.values(design_id, revision),
-            others=tuple((other.label or "The design itself", designs.values(other.id)) for other in others),
+            revision=tree.revision,
+            values=tree.values,
+            others=tree.others,
             audience=audience,
             printed_on=date.today(),
         )

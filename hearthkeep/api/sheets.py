@@ -59,10 +59,12 @@ async def export_xlsx(document: DocumentBytes, workers: Helpers) -> Response:
 _MEDIA_TYPES = {
     "csv": "text/csv; charset=utf-8",
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    "ics": "text/calendar; charset=utf-8",
+    "zip": "application/zip",
 }
 
 
 def table_file(content: bytes, name: str, kind: str) -> Response:
-    """A table as a file to be saved."""
+    """A table, or what else is made of a design, as a file to be saved."""
     disposition = f'attachment; filename="{name}.{kind}"'
     return Response(content, media_type=_MEDIA_TYPES[kind], headers={"Content-Disposition": disposition})

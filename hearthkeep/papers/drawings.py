@@ -20,7 +20,6 @@ _HATCH = (
 #: Strokes of the curves, one after the other.
 _STROKES = ('stroke-width="2.4"', 'stroke-width="1.2"', 'stroke-width="1.2" stroke-dasharray="6 3"',
             'stroke-width="1.2" stroke-dasharray="2 2.5"', 'stroke-width="1.2" stroke-dasharray="9 3 2 3"')  # fmt: skip
-_TIERS = {"life": "Life", "keep": "Keep", "ease": "Ease", "spare": "Spare"}
 _SAID = {
     EventKind.FULL: "bank full",
     EventKind.CUT_OFF: "bank at its cut-off",
@@ -49,16 +48,15 @@ def event_words(event: Event) -> str:
     said = _SAID.get(event.kind)
     if said is not None:
         return said
-    return f"{_TIERS.get(event.tier or '', 'the house')} {_TIER_SAID[event.kind]}"
+    return f"{(event.tier or 'the house').capitalize()} {_TIER_SAID[event.kind]}"
 
 
 def moments_of(outage: OutageReport) -> list[tuple[str, float, str]]:
     """Day and time, hours from the start and words of what is marked on the strip, in order."""
     start = datetime.fromisoformat(outage.start)
-    told: list[tuple[str, float, str]] = []
-    for event in outage.events[:MOST_MOMENTS]:
-        told.append((day_and_time(start, event.time_h), event.time_h, event_words(event)))
-    return told
+    return [
+        (day_and_time(start, event.time_h), event.time_h, event_words(event)) for event in outage.events[:MOST_MOMENTS]
+    ]
 
 
 def strip_svg(outage: OutageReport, capacity_wh: float) -> str:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from dataclasses import dataclass
 from unicodedata import east_asian_width
 
@@ -10,9 +9,10 @@ from hearthkeep.core.design import Circuit, Load, Quality, Tier
 from hearthkeep.core.figure import Figure
 from hearthkeep.core.loads import LoadSum, quality_of
 from hearthkeep.core.transfer import BY_KIND, CORDS, Arrangement, Fate
+from hearthkeep.core.words import percent
 from hearthkeep.papers.source import PaperSource
 
-TIER_TITLES = {Tier.LIFE: "Life", Tier.KEEP: "Keep", Tier.EASE: "Ease", Tier.SPARE: "Spare"}
+TIERS = tuple(Tier)
 QUALITY_WORDS = {
     Quality.MEASURED: "measured",
     Quality.LABEL: "energy label",
@@ -158,29 +158,6 @@ def _run_table(label: str, figures: list[tuple[str, Figure]]) -> RunTable:
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
-class LugLine:
-    """Ends of one kind to crimp."""
-
-    lug: str
-    conductor: str
-    count: int
-
-
-def lug_lines(source: PaperSource) -> tuple[LugLine, ...]:
-    """The ends of all pieces, those of one kind together; each piece has two."""
-    count = Counter[tuple[str, str]]()
-    for cut in source.wiring.lists.cuts:
-        count[cut.lug, cut.conductor] += 2 * cut.quantity
-    return tuple(LugLine(lug=lug, conductor=conductor, count=ends) for (lug, conductor), ends in count.items())
-
-
-def fittings_price(source: PaperSource) -> float:
-    """Cable, fuses and fittings that have a price, in the project's own currency."""
-    parts = source.wiring.lists.parts
-    return sum((part.price or 0.0) * part.quantity for part in parts if not part.is_fixed)
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
 class AuditRow:
     """One load with its sums."""
 
@@ -228,8 +205,8 @@ def stays_on(source: PaperSource) -> tuple[StaysOn, ...]:
     levels = source.assessment.levels
     meanings = {
         Tier.LIFE: ("Always on", "as long as anything is left"),
-        Tier.KEEP: ("On", f"until the battery is down to {round(100 * levels.keep_frac)} %"),
-        Tier.EASE: ("On while there is plenty", f"off below {round(100 * levels.ease_frac)} %"),
+        Tier.KEEP: ("On", f"until the battery is down to {percent(levels.keep_frac)}"),
+        Tier.EASE: ("On while there is plenty", f"off below {percent(levels.ease_frac)}"),
         Tier.SPARE: ("Only when the sun gives more than is needed", "else leave it off"),
     }
     found = []

@@ -9,7 +9,7 @@ from datetime import date, datetime, timedelta
 from hearthkeep.core.design import Design
 from hearthkeep.core.practice import degrees, volume_text
 from hearthkeep.core.wiring import length_words
-from hearthkeep.core.words import counted, hours, percent, some_of
+from hearthkeep.core.words import counted, hours, percent
 
 _WEEKDAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 _MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
@@ -149,7 +149,6 @@ def filters_for(design: Design) -> dict[str, Callable[..., str]]:
         "hours": lambda value_h: hours(value_h).replace(" ", _BOUND),
         "percent": lambda part: percent(part).replace(" ", _BOUND),
         "counted": counted,
-        "some_of": some_of,
         "long_date": long_date,
         "calendar_day": calendar_day,
         "month_name": month_name,

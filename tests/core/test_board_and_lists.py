@@ -104,8 +104,20 @@ class Lists(unittest.TestCase):
         lists = wiring_sheet(design).lists
         self.assertAlmostEqual(lists.total, 2 * 1450.0 + 900.0 + 780.0)
         self.assertEqual(lists.unpriced, len(lists.parts) - 3)
+        # All three are units, and no fittings.
+        self.assertEqual(lists.fittings_total, 0.0)
+        fuse = next(part for part in lists.parts if part.item.startswith("device/"))
+        priced = moved(birchrow(), {"wiring.prices": [{"item": fuse.item, "price": 12.5}]})
+        self.assertAlmostEqual(wiring_sheet(priced).lists.fittings_total, 12.5 * fuse.quantity)
         keys = [part.item for part in lists.parts]
         self.assertEqual(len(keys), len(set(keys)))
+
+    def test_each_piece_has_two_ends_counted_by_lug_and_conductor(self):
+        lists = wiring_sheet(everything()).lists
+        self.assertEqual(sum(lists.ends.values()), 2 * sum(cut.quantity for cut in lists.cuts))
+        for (lug, conductor), count in lists.ends.items():
+            alike = [cut.quantity for cut in lists.cuts if (cut.lug, cut.conductor) == (lug, conductor)]
+            self.assertEqual(count, 2 * sum(alike))
 
     def test_every_item_can_be_kept_with_a_price(self):
         design = everything()

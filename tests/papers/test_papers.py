@@ -128,6 +128,8 @@ class EachPaperOfEachDemo(unittest.TestCase):
             yield number(lists.total, 2)
             for cut in lists.cuts:
                 yield cut.label + cut.pole + str(cut.quantity) + length_words(source.design, cut.length_m) + cut.lug
+            for (lug, conductor), count in lists.ends.items():
+                yield lug + conductor + str(count)
             for line in lists.devices:
                 yield line.label + line.device + str(line.quantity) + line.place + number(line.volts_v, 1)
 

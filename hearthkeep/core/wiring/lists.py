@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
@@ -17,6 +18,8 @@ from hearthkeep.core.wiring.words import device_words, size_words
 
 #: Cable is bought longer than it is cut, for trimming and mistakes. Common practice, no source.
 SPARE_CABLE_FRAC = 0.1
+#: The group of what is priced as a unit; all else is cable and fittings.
+UNITS = "Units"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -85,6 +88,19 @@ class Lists:
     cuts: tuple[CutLine, ...]
     devices: tuple[DeviceLine, ...]
     placards: tuple[Placard, ...]
+
+    @property
+    def fittings_total(self) -> float:
+        """Cable, fuses and fittings that have a price; the units are not among them."""
+        return sum((part.price or 0.0) * part.quantity for part in self.parts if part.group != UNITS)
+
+    @property
+    def ends(self) -> dict[tuple[str, str], int]:
+        """How many ends of a kind are put on how many of a conductor; each piece has two."""
+        found = Counter[tuple[str, str]]()
+        for cut in self.cuts:
+            found[cut.lug, cut.conductor] += 2 * cut.quantity
+        return dict(found)
 
 
 def lists_of(design: Design, rating: BankRating, plan: WiringPlan) -> Lists:
@@ -193,12 +209,12 @@ def _units(design: Design) -> Iterator[PartLine]:
     sheet = bank.unit
     label = TYPICAL[bank.chemistry].label
     name = sheet.name if sheet else f"{label[0].upper()}{label[1:]}, {bank.unit_v:g} V {bank.unit_ah:g} Ah"
-    yield _priced("unit/battery", "Units", name, bank.series * bank.parallel, sheet.price if sheet else None)
+    yield _priced("unit/battery", UNITS, name, bank.series * bank.parallel, sheet.price if sheet else None)
     if inverter.rated_w > 0:
         own = inverter.sheet
         yield _priced(
             "unit/inverter",
-            "Units",
+            UNITS,
             own.name if own else f"Inverter {inverter.rated_w:,.0f} W",
             inverter.units,
             own.price if own else None,
@@ -207,7 +223,7 @@ def _units(design: Design) -> Iterator[PartLine]:
         if controller.charges and not controller.built_in:
             yield _line(
                 f"unit/controller {controller.id}"[:80],
-                "Units",
+                UNITS,
                 f"{controller.name}, {controller.kind.value.upper()} {controller.output_a:g} A",
                 1,
             )
@@ -215,29 +231,27 @@ def _units(design: Design) -> Iterator[PartLine]:
             if array.module is not None:
                 yield _priced(
                     f"unit/panel {array.id}"[:80],
-                    "Units",
+                    UNITS,
                     f"{array.module.name}, {array.name}",
                     array.series * array.strings,
                     array.module.price,
                 )
             else:
                 yield _line(
-                    f"unit/panel {array.id}"[:80], "Units", f"Panels of {array.name}, {array.stc_w:,.0f} W", 1, "set"
+                    f"unit/panel {array.id}"[:80], UNITS, f"Panels of {array.name}, {array.stc_w:,.0f} W", 1, "set"
                 )
     if charging.generator is not None:
-        yield _line("unit/generator", "Units", f"Generator {charging.generator.rated_w:,.0f} W", 1)
+        yield _line("unit/generator", UNITS, f"Generator {charging.generator.rated_w:,.0f} W", 1)
     for key, source, what in (
         ("alternator", charging.alternator, "Alternator charger"),
         ("wind", charging.wind, "Wind turbine with its regulator"),
         ("bench", charging.bench_charger, "Plug-in charger"),
     ):
         if source is not None:
-            yield _priced(f"unit/{key}", "Units", what, 1, source.price)
+            yield _priced(f"unit/{key}", UNITS, what, 1, source.price)
     kind = design.transfer.arrangement
     if kind is not None:
-        yield _priced(
-            "unit/transfer", "Units", f"{BY_KIND[kind].title}, work included", 1, design.transfer.device.price
-        )
+        yield _priced("unit/transfer", UNITS, f"{BY_KIND[kind].title}, work included", 1, design.transfer.device.price)
 
 
 def _protection(design: Design, plan: WiringPlan) -> Iterator[PartLine]:
