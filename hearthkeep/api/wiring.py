@@ -16,7 +16,7 @@ router = APIRouter(prefix="/api/wiring", tags=["wiring"])
 
 @router.post("/sheet", response_model=WiringSheet, openapi_extra=DESIGN_BODY)
 async def sheet(document: DocumentBytes, workers: Helpers) -> Response:
-    """Every run of a design sized and protected, with its one-line diagram, layout board, lists and gates."""
+    """Every run of a design sized and protected, with its one-line diagram, layout board, lists and checks."""
     return Response(await workers.run(tasks.wired, document), media_type=JSON)
 
 

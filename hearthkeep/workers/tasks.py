@@ -322,7 +322,7 @@ def _wiring_of(design: Design) -> WiringSheet:
 
 
 def wired(body: bytes) -> bytes:
-    """Every run sized, with one-line, board, lists and gates."""
+    """Every run sized, with one-line, board, lists and checks."""
     return _WIRING.dump_json(_wiring_of(read_design(body)))
 
 

@@ -17,12 +17,12 @@ class WiringApi(ApiTest):
     def post(self, path, design):
         return self.client.post(f"/api/wiring/{path}", json=design.model_dump(mode="json"))
 
-    def test_the_sheet_holds_runs_drawing_board_lists_and_gates(self):
+    def test_the_sheet_holds_runs_drawing_board_lists_and_checks(self):
         sheet = self.post("sheet", everything()).json()
         keys = [run["key"] for run in sheet["runs"]]
         self.assertEqual(len(keys), len(set(keys)))
         self.assertEqual(sorted(keys), sorted(line["key"] for line in sheet["one_line"]["lines"] if line["is_run"]))
-        self.assertEqual(sorted(keys), sorted(gate["run"] for gate in sheet["gates"]))
+        self.assertEqual(sorted(keys), sorted(check["run"] for check in sheet["checks"]))
         self.assertEqual({cut["run"] for cut in sheet["lists"]["cuts"]}, set(keys))
         self.assertAlmostEqual(sheet["mass_kg"], sum(part["mass_kg"] for part in sheet["board"]))
         for run in sheet["runs"]:

@@ -169,7 +169,7 @@ class Lists(WiringTest):
 
     def test_every_list_is_there(self):
         self.show("lists")
-        for name in ("cuts", "devices", "placards", "gates", "parts"):
+        for name in ("cuts", "devices", "placards", "checks", "parts"):
             self.the(f"[data-test=list-{name}]").click()
             self.until(
                 lambda name=name: len(self.driver.find_elements(By.CSS_SELECTOR, f"[data-test={name}] tbody tr")) > 3

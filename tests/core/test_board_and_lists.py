@@ -1,4 +1,4 @@
-"""The layout board, what is bought and cut, and the gates before anything is closed."""
+"""The layout board, what is bought and cut, and what is checked before anything is closed."""
 
 import unittest
 from collections import Counter
@@ -140,18 +140,18 @@ class Lists(unittest.TestCase):
 
 class Gates(unittest.TestCase):
     def test_the_bank_before_the_controller_and_the_sun_last(self):
-        gates = [gate.run for gate in wiring_sheet(birchrow()).gates]
-        self.assertLess(gates.index("bank"), gates.index("controller-mppt-1"))
-        self.assertLess(gates.index("controller-mppt-1"), gates.index("inverter-1"))
-        self.assertEqual(gates[-1], "array-south-roof")
+        checks = [check.run for check in wiring_sheet(birchrow()).checks]
+        self.assertLess(checks.index("bank"), checks.index("controller-mppt-1"))
+        self.assertLess(checks.index("controller-mppt-1"), checks.index("inverter-1"))
+        self.assertEqual(checks[-1], "array-south-roof")
 
     def test_each_says_what_a_meter_reads(self):
-        gates = {gate.run: gate for gate in wiring_sheet(birchrow()).gates}
-        self.assertEqual((gates["bank"].low_v < 51.2 < gates["bank"].high_v, gates["bank"].torque_nm), (True, 9.0))
-        self.assertIn("torque 9 N·m, marked", gates["bank"].do)
-        self.assertAlmostEqual(gates["array-south-roof"].high_v, 151.28)
-        self.assertIsNone(gates["ground-dc"].low_v)
-        self.assertIn("precharge", " ".join(gates["inverter-1"].do))
+        checks = {check.run: check for check in wiring_sheet(birchrow()).checks}
+        self.assertEqual((checks["bank"].low_v < 51.2 < checks["bank"].high_v, checks["bank"].torque_nm), (True, 9.0))
+        self.assertIn("torque 9 N·m, marked", checks["bank"].do)
+        self.assertAlmostEqual(checks["array-south-roof"].high_v, 151.28)
+        self.assertIsNone(checks["ground-dc"].low_v)
+        self.assertIn("precharge", " ".join(checks["inverter-1"].do))
 
 
 class BoardEnds(unittest.TestCase):

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import MOST_STRINGS, Bank, Design, Inverter, TakeOff
+from hearthkeep.core.design import MOST_STRINGS, Bank, Change, Design, Inverter, TakeOff
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure
 from hearthkeep.core.loads import LoadSums
 from hearthkeep.core.outage import OutageReport
@@ -53,15 +53,6 @@ class Step(StrEnum):
     TRANSFER = "transfer"
     WIRING = "wiring"
     TRIALS = "trials"
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Change:
-    """One field of the design to be set."""
-
-    #: Dotted path into the Design document, for example ``bank.parallel``.
-    path: str
-    value: float | int | str | bool | dict[str, str | float] | tuple[tuple[int, int], ...] | None
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

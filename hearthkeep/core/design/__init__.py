@@ -21,6 +21,7 @@ from hearthkeep.core.design.bank import (
     TakeOff,
     Tap,
 )
+from hearthkeep.core.design.change import Change, with_changes
 from hearthkeep.core.design.charging import (
     Alternator,
     BenchCharger,
@@ -41,7 +42,7 @@ from hearthkeep.core.design.document import (
     Practice,
     Simulation,
 )
-from hearthkeep.core.design.fields import LONGEST_NAME
+from hearthkeep.core.design.fields import LONGEST_NAME, Celsius, DesignPart, Fraction
 from hearthkeep.core.design.generator import MOST_STOCK_L, Fuel, Generator
 from hearthkeep.core.design.growth import GrowthStage, PanelsAdded
 from hearthkeep.core.design.hours import hours_in, merge_spans
@@ -83,6 +84,7 @@ from hearthkeep.core.design.record import (
 from hearthkeep.core.design.sheets import BatterySheet, CyclePoint, InverterSheet, Money
 from hearthkeep.core.design.site import (
     LONGEST_OUTAGE_H,
+    LocalMoment,
     Outage,
     OutageDay,
     Service,
@@ -90,6 +92,7 @@ from hearthkeep.core.design.site import (
     Sky,
     SkySource,
     legs_of_service,
+    local_moment,
 )
 from hearthkeep.core.design.transfer import (
     ArrangementKind,
@@ -138,6 +141,8 @@ __all__ = [
     "BufferHabits",
     "Build",
     "Bypass",
+    "Celsius",
+    "Change",
     "Charging",
     "Chemistry",
     "Circuit",
@@ -148,12 +153,14 @@ __all__ = [
     "DcReading",
     "DepthHabits",
     "Design",
+    "DesignPart",
     "Device",
     "DeviceKind",
     "Disconnects",
     "EnergyLabel",
     "FedFrom",
     "Feed",
+    "Fraction",
     "Fuel",
     "Generator",
     "GeneratorAt",
@@ -173,6 +180,7 @@ __all__ = [
     "LibraryInverter",
     "LibraryModule",
     "Load",
+    "LocalMoment",
     "MainPanel",
     "MeterRun",
     "ModuleSheet",
@@ -227,6 +235,8 @@ __all__ = [
     "WorksheetHabits",
     "hours_in",
     "legs_of_service",
+    "local_moment",
     "merge_spans",
     "read_design",
+    "with_changes",
 ]

@@ -19,7 +19,7 @@ from hearthkeep.core.sources.generator import (
     fuel_line,
     rate_generator,
 )
-from hearthkeep.core.sources.heat import HotDay
+from hearthkeep.core.sources.heat import STC_CELL_C, TYPICAL_VOC_COEFF_PER_C, HotDay
 from hearthkeep.core.sources.kind import FieldUnit, PageField, SourceKind, SourceSteps, SteadySource
 from hearthkeep.core.sources.planes import Along, array_poa, hand_parts
 from hearthkeep.core.sources.registry import (
@@ -72,10 +72,12 @@ __all__ = [
     "LEAST_LEFT_FRAC",
     "LOW_LAW",
     "SKY_FACTOR",
+    "STC_CELL_C",
     "STEADY",
     "SURGE_RATIO",
     "TYPICAL_CONTROLLER_FRAC",
     "TYPICAL_VMP_RATIO",
+    "TYPICAL_VOC_COEFF_PER_C",
     "Along",
     "ClearSky",
     "ColdFrom",

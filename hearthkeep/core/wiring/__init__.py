@@ -3,22 +3,31 @@
 from hearthkeep.core.wiring.board import BoardPart
 from hearthkeep.core.wiring.devices import NAMES as DEVICE_NAMES
 from hearthkeep.core.wiring.fittings import LOOSE_HOLE_MM
+from hearthkeep.core.wiring.lists import placards_of
 from hearthkeep.core.wiring.oneline import OneLine
 from hearthkeep.core.wiring.oneline import Text as OneLineText
 from hearthkeep.core.wiring.plan import WiringPlan, cables_of, wiring_plan
 from hearthkeep.core.wiring.report import WiringSums, wiring_figures, wiring_sums
 from hearthkeep.core.wiring.rows import RunRow
 from hearthkeep.core.wiring.run_figures import AMPACITY, ampacity_figure, drop_figure, fault_figure
-from hearthkeep.core.wiring.runs import RunKind
+from hearthkeep.core.wiring.runs import RunKind, unit_output_v
 from hearthkeep.core.wiring.sheet import WiringSheet, wiring_sheet
 from hearthkeep.core.wiring.sized_run import SizedRun
-from hearthkeep.core.wiring.volts import InverterVolts, VoltsCase, current_of_power_a, inverter_volts
+from hearthkeep.core.wiring.solar_runs import VOC_RATIO, string_isc_a
+from hearthkeep.core.wiring.volts import (
+    InverterVolts,
+    VoltsCase,
+    cold_resistance_mohm,
+    current_of_power_a,
+    inverter_volts,
+)
 from hearthkeep.core.wiring.words import conductor_words, device_words, length_words
 
 __all__ = [
     "AMPACITY",
     "DEVICE_NAMES",
     "LOOSE_HOLE_MM",
+    "VOC_RATIO",
     "BoardPart",
     "InverterVolts",
     "OneLine",
@@ -32,6 +41,7 @@ __all__ = [
     "WiringSums",
     "ampacity_figure",
     "cables_of",
+    "cold_resistance_mohm",
     "conductor_words",
     "current_of_power_a",
     "device_words",
@@ -39,6 +49,9 @@ __all__ = [
     "fault_figure",
     "inverter_volts",
     "length_words",
+    "placards_of",
+    "string_isc_a",
+    "unit_output_v",
     "wiring_figures",
     "wiring_plan",
     "wiring_sheet",

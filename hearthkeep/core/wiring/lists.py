@@ -118,7 +118,7 @@ def lists_of(design: Design, rating: BankRating, plan: WiringPlan) -> Lists:
         unpriced=sum(part.price is None for part in parts),
         cuts=cuts,
         devices=tuple(_device(run, design) for run in plan.runs if run.device is not None),
-        placards=tuple(_placards(design, rating, plan)),
+        placards=tuple(placards_of(design, rating, plan)),
     )
 
 
@@ -349,7 +349,7 @@ def _ascii(text: str) -> str:
     return "".join(char if char.isascii() and (char.isalnum() or char in "/. _-") else "" for char in text).strip()
 
 
-def _placards(design: Design, rating: BankRating, plan: WiringPlan) -> Iterator[Placard]:
+def placards_of(design: Design, rating: BankRating, plan: WiringPlan) -> Iterator[Placard]:
     """Signs with the volts and amps to be expected; their wording in our own words, local code decides."""
     bank_run = plan.find("bank")
     for sized in plan.runs:

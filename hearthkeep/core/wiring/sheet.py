@@ -7,11 +7,11 @@ from dataclasses import dataclass
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Design, Kind
 from hearthkeep.core.wiring.board import BoardPart
-from hearthkeep.core.wiring.gates import Gate, gates_of
 from hearthkeep.core.wiring.lists import Lists, lists_of
 from hearthkeep.core.wiring.oneline import OneLine, one_line
 from hearthkeep.core.wiring.plan import wiring_plan
 from hearthkeep.core.wiring.rows import RunRow, run_rows
+from hearthkeep.core.wiring.run_checks import RunCheck, run_checks_of
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -25,7 +25,7 @@ class WiringSheet:
     mass_kg: float
     hung_kg: float
     lists: Lists
-    gates: tuple[Gate, ...]
+    checks: tuple[RunCheck, ...]
     #: A unit on wheels or in a box, where the whole weight is moved.
     is_portable: bool
     #: Keys of runs on which something is set and that the design no longer has.
@@ -43,7 +43,7 @@ def wiring_sheet(design: Design, *, year_low_c: float | None = None) -> WiringSh
         mass_kg=sum(part.mass_kg for part in plan.parts),
         hung_kg=sum(part.mass_kg for part in plan.parts if part.kind != "battery"),
         lists=lists_of(design, rating, plan),
-        gates=gates_of(design, rating, plan),
+        checks=run_checks_of(design, rating, plan),
         is_portable=design.kind is Kind.PORTABLE,
         left_over=plan.left_over,
     )

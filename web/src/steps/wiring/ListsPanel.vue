@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What is taken to the shop and the bench: parts with prices, cut list, devices, placards, and the gates before closing. */
+/** What is taken to the shop and the bench: parts with prices, cut list, devices, placards, and what is checked of each run before it is closed. */
 import { computed, ref } from 'vue'
 
 import type { WiringSheet } from '@/api/client'
@@ -17,7 +17,7 @@ const LISTS = [
   { key: 'cuts', title: 'Cut list' },
   { key: 'devices', title: 'Fuses and breakers' },
   { key: 'placards', title: 'Placards' },
-  { key: 'gates', title: 'Before closing' },
+  { key: 'checks', title: 'Before closing' },
 ] as const
 const shown = ref<(typeof LISTS)[number]['key']>('parts')
 const trouble = ref('')
@@ -35,7 +35,7 @@ const perMetre = (price: number | null, of: string) => (price == null ? null : p
 async function save(kind: 'csv' | 'xlsx'): Promise<void> {
   const design = props.wiring.document.value
   if (!design) return
-  const list = shown.value === 'gates' ? 'runs' : shown.value
+  const list = shown.value === 'checks' ? 'runs' : shown.value
   trouble.value =
     kind === 'xlsx'
       ? await saveTable(design, '/api/wiring/export-xlsx', 'wiring.xlsx')
@@ -61,7 +61,7 @@ async function save(kind: 'csv' | 'xlsx'): Promise<void> {
       </div>
       <span v-if="trouble" class="bad" role="alert">{{ trouble }}</span>
       <button type="button" class="tool" data-test="save-csv" @click="save('csv')">
-        Save {{ shown === 'gates' ? 'runs' : 'this' }} as CSV
+        Save {{ shown === 'checks' ? 'runs' : 'this' }} as CSV
       </button>
       <button type="button" class="tool" data-test="save-xlsx" @click="save('xlsx')">Save all as XLSX</button>
     </div>
@@ -170,7 +170,7 @@ async function save(kind: 'csv' | 'xlsx'): Promise<void> {
           </tr>
         </tbody>
       </table>
-      <table v-else class="ledger wrap" data-test="gates">
+      <table v-else class="ledger wrap" data-test="checks">
         <thead>
           <tr>
             <th scope="col" class="number">No.</th>
@@ -180,12 +180,12 @@ async function save(kind: 'csv' | 'xlsx'): Promise<void> {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="(gate, at) in sheet.gates" :key="gate.run">
+          <tr v-for="(check, at) in sheet.checks" :key="check.run">
             <td class="number">{{ at + 1 }}</td>
-            <td>{{ gate.label }}</td>
-            <td>{{ gate.do.join('; ') }}</td>
+            <td>{{ check.label }}</td>
+            <td>{{ check.do.join('; ') }}</td>
             <td class="number">
-              {{ gate.low_v == null ? '–' : `${gate.low_v.toFixed(1)}–${(gate.high_v ?? 0).toFixed(1)}` }}
+              {{ check.low_v == null ? '–' : `${check.low_v.toFixed(1)}–${(check.high_v ?? 0).toFixed(1)}` }}
             </td>
           </tr>
         </tbody>

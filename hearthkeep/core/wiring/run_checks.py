@@ -1,4 +1,4 @@
-"""What must be checked of each run and device before it is closed: polarity, volts, torque. For the commissioning step to use."""
+"""What must be checked of each run and device before it is closed: polarity, volts, torque."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ ORDER = (
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
-class Gate:
+class RunCheck:
     """One run before it is closed."""
 
     run: str
@@ -36,15 +36,15 @@ class Gate:
     torque_nm: float | None
 
 
-def gates_of(design: Design, rating: BankRating, plan: WiringPlan) -> tuple[Gate, ...]:
-    """A gate for each run, in the order in which they are closed."""
+def run_checks_of(design: Design, rating: BankRating, plan: WiringPlan) -> tuple[RunCheck, ...]:
+    """What is looked at of each run, in the order in which they are closed."""
     table = rest_state(design.bank, 0.0).table
     bank_v = (table[0][1], rating.charging_v)
     ordered = sorted(plan.runs, key=lambda sized: ORDER.index(sized.run.kind))
-    return tuple(_gate(sized, design, bank_v) for sized in ordered)
+    return tuple(_check(sized, design, bank_v) for sized in ordered)
 
 
-def _gate(sized: SizedRun, design: Design, bank_v: tuple[float, float]) -> Gate:
+def _check(sized: SizedRun, design: Design, bank_v: tuple[float, float]) -> RunCheck:
     run = sized.run
     do = [f"{conductor_words(sized.conductor, design.practice)}, no damage, glands tight, lugs crimped and covered"]
     low_v: float | None = None
@@ -68,4 +68,4 @@ def _gate(sized: SizedRun, design: Design, bank_v: tuple[float, float]) -> Gate:
     do.append(
         "torque of every terminal, marked" if sized.torque_nm is None else f"torque {sized.torque_nm:g} N·m, marked"
     )
-    return Gate(run=run.key, label=run.label, do=tuple(do), low_v=low_v, high_v=high_v, torque_nm=sized.torque_nm)
+    return RunCheck(run=run.key, label=run.label, do=tuple(do), low_v=low_v, high_v=high_v, torque_nm=sized.torque_nm)

@@ -1,0 +1,44 @@
+"""Build: gates of commissioning in the order that harms nothing, expected windows, likely causes, tests that correct the plan."""
+
+from hearthkeep.core.building.bank_tests import (
+    CapacityResult,
+    CapacityRun,
+    Drawdown,
+    DrawdownResult,
+    capacity_test,
+    drawdown,
+)
+from hearthkeep.core.building.correction import Correction
+from hearthkeep.core.building.cross import CrossReading, Round, Shown, cross_read
+from hearthkeep.core.building.gate import Moment
+from hearthkeep.core.building.load_test import LoadStep, LoadTest, load_test
+from hearthkeep.core.building.progress import GateEntry, Signed, check_signing
+from hearthkeep.core.building.sheet import BuildSheet, build_sheet, expected_of
+from hearthkeep.core.building.unexplained import Unexplained, WattPair, unexplained
+
+__all__ = [
+    "BuildSheet",
+    "CapacityResult",
+    "CapacityRun",
+    "Correction",
+    "CrossReading",
+    "Drawdown",
+    "DrawdownResult",
+    "GateEntry",
+    "LoadStep",
+    "LoadTest",
+    "Moment",
+    "Round",
+    "Shown",
+    "Signed",
+    "Unexplained",
+    "WattPair",
+    "build_sheet",
+    "capacity_test",
+    "check_signing",
+    "cross_read",
+    "drawdown",
+    "expected_of",
+    "load_test",
+    "unexplained",
+]

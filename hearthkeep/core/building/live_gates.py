@@ -1,0 +1,512 @@
+"""Gates from the first closed device to the switched house: controllers on the bank, set points, inverter, branches, chargers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from hearthkeep.core.bank import TYPICAL
+from hearthkeep.core.building.dangers import precautions
+from hearthkeep.core.building.dead_gates import asked, joined_needs
+from hearthkeep.core.building.gate import Ask, Danger, Gate, Unit, Window
+from hearthkeep.core.building.windows import GENERATOR_HZ_FRAC, INVERTER_HZ_FRAC, Expected, around
+from hearthkeep.core.design import ArrangementKind, Build, Controller, SourceBond
+from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
+from hearthkeep.core.practice import degrees, distance_short
+from hearthkeep.core.sources import stage_points
+from hearthkeep.core.transfer import CORDS, gap_s
+from hearthkeep.core.wiring import RunKind, SizedRun, unit_output_v
+from hearthkeep.core.words import watts
+
+#: More direct-current branches than this are measured at their far ends only by choice.
+MOST_BRANCHES_ASKED = 8
+#: Filled so far the capacitors may be joined to the bank. ln 100 after 4.6 time constants: textbook.
+FILLED_FRAC = 0.95
+
+
+def charging_controllers(expected: Expected) -> tuple[Controller, ...]:
+    """Controllers that charge the bank."""
+    return tuple(each for each in expected.design.charging.controllers if each.charges)
+
+
+def has_charging(expected: Expected) -> bool:
+    """Whether anything is set to charge the bank."""
+    charging = expected.design.charging
+    return (
+        bool(charging_controllers(expected))
+        or charging.grid_charger.output_w > 0
+        or charging.has_other_sources
+        or charging.grid_tied is not None
+    )
+
+
+def live_gates(expected: Expected) -> Iterator[Gate]:
+    """In the order in which they are passed."""
+    design = expected.design
+    if charging_controllers(expected):
+        yield _controllers(expected)
+    if design.inverter.rated_w > 0:
+        yield _precharge(expected)
+    if has_charging(expected):
+        yield _settings(expected)
+    if design.inverter.rated_w > 0:
+        yield _inverter(expected)
+    if _branches(expected):
+        yield _branch_gate(expected)
+    if design.charging.grid_charger.output_w > 0:
+        yield _grid_charge(expected)
+    if _others(expected):
+        yield _other_chargers(expected)
+
+
+def _controllers(expected: Expected) -> Gate:
+    return Gate(
+        key="controllers",
+        title="Controllers on the bank, the sun still off",
+        why="A controller learns its system's volts from the bank; the sun comes to it last.",
+        precautions=precautions(Danger.SUN_FIRST),
+        do=(
+            "Array disconnects still open and locked: look again.",
+            "Close the device between bank and controller. It wakes, shows the bank's volts and names the right system voltage.",
+        ),
+        asks=tuple(
+            asked(f"controllers.{each.id}_v", f"{each.name} shows", Unit.VOLTS, "bank volts on its display", expected.bank_volts)
+            for each in charging_controllers(expected)
+        ),
+        needs=joined_needs(expected),
+        skipping="A dead controller, or one that charges 12 V as if they were 48.",
+    )  # fmt: skip
+
+
+def _precharge(expected: Expected) -> Gate:
+    precharge = expected.plan.precharge
+    assert precharge is not None
+    meter_v = expected.bank_volts[0]
+    window = Window(meter_v.expected * 0.99, meter_v.low * FILLED_FRAC, meter_v.high)
+    seconds_s = max(precharge.seconds_s, 1.0)
+    figure = Figure(
+        label="Capacitors of the inverter", value=window.expected, unit="V", formula="V × (1 − exp(−t ÷ RC)), until they settle",
+        terms=(
+            Term(name="bank", value=meter_v.expected, unit="V"),
+            Term(name="resistor", value=precharge.resistor_ohm, unit="Ω"),
+            Term(name="capacitors", value=1000 * precharge.capacitance_f, unit="mF"),
+            Term(name="until 99 %", value=precharge.seconds_s, unit="s"),
+        ), basis="Textbook; the capacitors of an inverter whose figure is not known are common practice, low confidence",
+    )  # fmt: skip
+    units = expected.design.inverter.units
+    return Gate(
+        key="precharge",
+        title="The inverter's capacitors, filled through the resistor",
+        why="The last thing between bank and inverter is closed when there is nothing left to rush.",
+        precautions=precautions(Danger.RUSH, Danger.LOAD_TERMINALS),
+        do=(
+            "Inverter switched off at its own switch; its leads come from the bus bars, never from a controller's load terminals.",
+            f"Resistor of {precharge.resistor_ohm:g} Ω across the open device for {seconds_s:.0f} s, {precharge.energy_j:.0f} J or more; "
+            "watch the volts at the inverter until they settle.",
+            "Close the device, take the resistor off." + (" One inverter after the other." if units > 1 else ""),
+        ),
+        asks=(
+            asked("precharge.v", "At the inverter's terminals, before the device is closed", Unit.VOLTS,
+                  f"after {seconds_s:.0f} s through the resistor", (window, figure)),
+        ),
+        needs=joined_needs(expected),
+        skipping="A spark that pits the contacts or takes the class T fuse with it.",
+    )  # fmt: skip
+
+
+def _settings(expected: Expected) -> Gate:
+    design = expected.design
+    points = stage_points(design, temp_c=expected.rating.temp_c)
+    typical = TYPICAL[design.bank.chemistry]
+    entered = design.charging.stages
+    low_v, high_v = (
+        (points.usual_absorb_low_v, points.usual_absorb_high_v) if entered.absorb_v is None else (points.absorb_v,) * 2
+    )
+    basis = f"{COMMON_PRACTICE}; the bank's maker decides"
+    asks: list[Ask] = [
+        asked("set.absorb_v", "Absorb volts", Unit.VOLTS, "on every charger's display, base set point at 25 °C",
+              expected.set_point("Absorb", points.absorb_v, low_v, high_v)),
+        asked("set.absorb_h", "Absorb time", Unit.HOURS, "on every charger's display",
+              around(points.absorb_h, 0.5, label="Absorb time", unit="h", formula="set points of Charging",
+                     terms=(Term(name="as the design has it", value=points.absorb_h, unit="h"),), basis=basis)),
+        asked("set.float_v", "Float volts", Unit.VOLTS, "on every charger's display, base set point at 25 °C",
+              expected.set_point("Float", points.float_v, points.float_v, points.float_v)),
+    ]  # fmt: skip
+    do = [
+        f"Battery type: {typical.label}. Where a charger knows only numbers, enter them; where it knows only types, read back what it took.",
+        "The same in every charger: controllers, inverter/charger, plug-in charger.",
+    ]  # fmt: skip
+    if points.equalise_v is None:
+        do.append("Equalise: off, and locked off.")
+    else:
+        asks.append(
+            asked("set.equalise_v", "Equalise volts", Unit.VOLTS, "on every charger's display",
+                  expected.set_point("Equalise", points.equalise_v, points.equalise_v, points.equalise_v))
+        )  # fmt: skip
+        if points.equalise_every_days is not None:
+            do.append(f"Equalise every {points.equalise_every_days} days, or by hand.")
+    if points.over_voltage_v is not None:
+        asks.append(
+            asked("set.over_v", "Over-voltage cut-off", Unit.VOLTS, "where the chargers are cut off",
+                  expected.set_point("Over-voltage", points.over_voltage_v, points.over_voltage_v, points.over_voltage_v))
+        )  # fmt: skip
+    if design.inverter.rated_w > 0:
+        cut_v = design.inverter.low_cutoff_v
+        asks.append(
+            asked("set.low_v", "Low cut-off", Unit.VOLTS, "in the inverter, under load",
+                  expected.set_point("Low cut-off", cut_v, cut_v, cut_v))
+        )  # fmt: skip
+    if points.compensation_mv_per_c:
+        do.append(
+            f"Temperature compensation {points.compensation_mv_per_c:g} mV a cell and °C, with its sensor on a block: warmed in the hand it "
+            "makes the set point fall."
+        )
+    else:
+        do.append("Temperature compensation: 0.")
+    if typical.charge_min_c >= 0:
+        do.append(
+            f"Charging below {degrees(design, typical.charge_min_c)} is cut off: by the board, the charger or a sensor; tried or read back."
+        )
+    limit_a = expected.rating.charge_limit_a
+    do.append(f"All chargers together no more than {limit_a:.0f} A, the bank's own limit.")
+    needs = list(joined_needs(expected))
+    if charging_controllers(expected):
+        needs.append("controllers")
+    if design.inverter.rated_w > 0 and design.inverter.build is not Build.SEPARATE:
+        needs.append("precharge")
+    return Gate(
+        key="settings",
+        title="Charge settings, before the first ampere",
+        why="A charger that is not told takes its maker's guess.",
+        precautions=precautions(Danger.WRONG_CHARGE),
+        do=tuple(do),
+        asks=tuple(asks),
+        needs=tuple(needs),
+        skipping="A bank cooked or starved, quietly, for months.",
+    )
+
+
+def drop_runs(expected: Expected) -> tuple[SizedRun, ...]:
+    """The runs whose drop the test load shows."""
+    found = (expected.plan.find("bank"), expected.plan.find("inverter-1"))
+    return tuple(run for run in found if run is not None)
+
+
+def _inverter(expected: Expected) -> Gate:
+    design = expected.design
+    amps = expected.test_amps()
+    share = amps[0]
+    if design.inverter.units > 1:
+        one = Window(*(value / design.inverter.units for value in share))
+    else:
+        one = share
+    asks = [
+        asked("inverter.out_v", "House volts, one unit", Unit.VOLTS, "at its output or an outlet, a meter that reads true effective values",
+              expected.supply_volts("House volts", unit_output_v(design))),
+        asked("inverter.hz", "Frequency", Unit.HERTZ, "the same meter", expected.hertz_of("Frequency", INVERTER_HZ_FRAC)),
+        asked("inverter.idle_w", "Nothing on: taken from the bank", Unit.WATTS, "battery monitor, or amps × volts",
+              expected.idle_watts()),
+        asked("inverter.test_a", "Test load on: from the bank", Unit.AMPS, "battery monitor or a clamp on one bank lead", amps, decimals=1),
+        asked("inverter.bank_v", "Test load on: bank's posts", Unit.VOLTS, "at the posts, not the lugs", _loaded(expected), decimals=2),
+    ]  # fmt: skip
+    for run in drop_runs(expected):
+        current = amps[0] if run.run.kind is RunKind.BANK else one
+        drop = expected.drop_millivolts(run, current)
+        if drop is not None:
+            asks.append(
+                asked(f"inverter.drop.{run.run.key}_mv", f"Test load on: drop, {run.run.label}", Unit.MILLIVOLTS,
+                      "post to terminal along plus, and along minus; the two added", drop, decimals=0)
+            )  # fmt: skip
+    return Gate(
+        key="inverter",
+        title="Inverter on, with a test load already plugged in",
+        why="A lamp or a heater first: the house comes later.",
+        precautions=precautions(Danger.LIVE_PLUG),
+        do=(
+            f"A plain test load of about {watts(expected.test_load_w)} plugged in before the inverter is switched on, or in the order its "
+            "maker asks for; nothing of the house yet.",
+            "Switch on. Read with the load on, then with nothing on.",
+            "Fans heard, nothing hot, no smell. The polarity of an outlet with a tester.",
+        ),
+        asks=tuple(asks),
+        needs=(*joined_needs(expected), "precharge", *(("settings",) if has_charging(expected) else ())),
+        skipping="House devices as the first test load.",
+    )
+
+
+def _loaded(expected: Expected) -> tuple[Window, Figure]:
+    (rest, low, high), _ = expected.bank_volts
+    current = expected.test_amps()[0]
+    middle = rest - current.expected * expected.bank_ohm
+    return Window(middle, low - 1.5 * current.high * expected.bank_ohm, high), Figure(
+        label="Bank with the test load", value=middle, unit="V", formula="rest volts − I × bank's own resistance",
+        terms=(
+            Term(name="rest volts", value=rest, unit="V"),
+            Term(name="current", value=current.expected, unit="A"),
+            Term(name="bank", value=1000 * expected.bank_ohm, unit="mΩ"),
+        ), basis="Ohm's law; the bank's resistance by its sheet or common practice",
+    )  # fmt: skip
+
+
+def _branches(expected: Expected) -> tuple[SizedRun, ...]:
+    return tuple(run for run in expected.plan.runs if run.run.kind is RunKind.BRANCH)
+
+
+def _branch_gate(expected: Expected) -> Gate:
+    (middle, low, high), figure = expected.bank_volts
+    asks = []
+    for at, run in enumerate(_branches(expected)):
+        fall_v = (run.drop_v or 0.0) * 1.5 + 0.1 * expected.blocks
+        window = Window(middle - (run.drop_v or 0.0), low - fall_v, high)
+        asks.append(
+            asked(f"branches.{run.run.key}_v", run.run.label, Unit.VOLTS, "at its far end, its load on", (window, figure), decimals=2,
+                  is_optional=at >= MOST_BRANCHES_ASKED)
+        )  # fmt: skip
+    return Gate(
+        key="branches",
+        title="Direct-current branches, one by one",
+        why="Each is closed alone, so that the one that trips is known.",
+        precautions=(),
+        do=("Close one, switch its load on, read at its far end, polarity as well; then the next.",),
+        asks=tuple(asks),
+        needs=joined_needs(expected),
+        skipping="A branch that is crossed or starved, found in the dark.",
+    )
+
+
+def _grid_charge(expected: Expected) -> Gate:
+    design = expected.design
+    needs = ["settings"]
+    if design.inverter.rated_w > 0:
+        needs.append("inverter")
+    return Gate(
+        key="grid_charge",
+        title="First charge from the grid",
+        why="The charger is tried while somebody stands beside it, before the sun can mask it.",
+        precautions=(),
+        do=(
+            "Close the grid's input. Volts and current rise slowly; the monitor counts upwards.",
+            "Feel the leads after ten minutes: hand-warm at most.",
+        ),
+        asks=(
+            asked("grid_charge.a", "Charger into the bank", Unit.AMPS, "battery monitor, loads off",
+                  expected.charger_amps("Charger", design.charging.grid_charger.output_w)),
+        ),
+        needs=tuple(needs),
+        skipping="A storm warning, and a charger that never charged.",
+    )  # fmt: skip
+
+
+def _others(expected: Expected) -> tuple[tuple[str, str, float], ...]:
+    """Chargers that are neither sun, grid nor generator: key, name and output into the bank [W]."""
+    charging, volts = expected.design.charging, expected.rating.volts
+    found = []
+    if charging.alternator is not None:
+        found.append(
+            ("alternator", "Alternator charger, engine running", charging.alternator.current_a * volts.nominal_v)
+        )
+    if charging.bench_charger is not None:
+        found.append(("bench", "Plug-in charger", charging.bench_charger.output_w))
+    if charging.wind is not None:
+        found.append(("wind", "Wind turbine, in a good wind", charging.wind.rated_w))
+    return tuple(found)
+
+
+def _other_chargers(expected: Expected) -> Gate:
+    asks = []
+    for key, name, output_w in _others(expected):
+        window, figure = expected.charger_amps(name, output_w)
+        # A turbine gives what the wind lets it.
+        low = 0.0 if key == "wind" else window.low
+        asks.append(
+            asked(f"others.{key}.a", name, Unit.AMPS, "battery monitor, loads off", (window._replace(low=low), figure), is_optional=key == "wind")
+        )  # fmt: skip
+    return Gate(
+        key="others",
+        title="Other chargers, one by one",
+        why="Each alone, so that its own current is seen.",
+        precautions=(),
+        do=("Close one, read, open it; then the next. A turbine is braked until its charger is on the bank.",),
+        asks=tuple(asks),
+        needs=("settings",),
+        skipping="A charger that was counted on and never charged.",
+    )
+
+
+def house_gates(expected: Expected) -> Iterator[Gate]:
+    """The house switched over, the generator and a coupled array, in the order in which they are passed."""
+    design = expected.design
+    kind = design.transfer.arrangement
+    if kind is not None and design.inverter.rated_w > 0:
+        yield (
+            _cords(expected)
+            if kind in CORDS
+            else _own_panel(expected)
+            if kind is ArrangementKind.OWN_PANEL
+            else _transfer(expected)
+        )
+    if design.charging.generator is not None:
+        yield _generator(expected)
+    if (
+        design.charging.grid_tied is not None
+        and design.charging.grid_tied.arrays
+        and kind is ArrangementKind.AC_COUPLED
+    ):
+        yield _coupled(expected)
+
+
+def _outlet(expected: Expected, key: str, label: str) -> Ask:
+    volts_v = unit_output_v(expected.design)
+    where = "at an outlet, its load on"
+    return asked(f"transfer.{key}", label, Unit.VOLTS, where, expected.supply_volts(label, volts_v))
+
+
+def _relay_bond(expected: Expected) -> tuple[Ask, ...]:
+    """Neutral against ground while a relay joins them; floating they would stand about half the volts apart."""
+    if expected.design.transfer.grounding.source_bond is not SourceBond.RELAY:
+        return ()
+    figure = Figure(
+        label="Neutral to ground", value=0.0, unit="V", formula="joined by the unit's relay: next to nothing",
+        terms=(Term(name="floating, about", value=unit_output_v(expected.design) / 2, unit="V"),), basis=COMMON_PRACTICE,
+    )  # fmt: skip
+    where = "at an outlet, on backup, a load on"
+    return (asked("transfer.neutral_v", "Neutral to ground", Unit.VOLTS, where, (Window(0.5, 0.0, 5.0), figure)),)
+
+
+def _cords(expected: Expected) -> Gate:
+    metric = expected.design.transfer.arrangement is ArrangementKind.PORTABLE_METRIC
+    return Gate(
+        key="transfer",
+        title="Loads on cords",
+        why="The unit works by itself; now what it is for.",
+        precautions=precautions(Danger.BACK_FEED),
+        do=(
+            *(("The test button of the residual-current protection trips it, and it closes again.",) if metric else ()),
+            "Heavy cords, unrolled; one load after the other, the largest motor first. Never a cord into an outlet of the house.",
+        ),
+        asks=(_outlet(expected, "outlet_v", "At the far end of the longest cord"), *_relay_bond(expected)),
+        needs=("inverter", *(("grounds",) if _grounds_present(expected) else ())),
+        skipping="A load that starts on the bench and not in the storm.",
+    )
+
+
+def _own_panel(expected: Expected) -> Gate:
+    return Gate(
+        key="transfer",
+        title="The house's own panel, circuit by circuit",
+        why="The inverter is proven; each circuit comes to it alone.",
+        precautions=precautions(Danger.BACK_FEED),
+        do=(
+            "Every circuit breaker open; see that no other supply, a generator's plug least of all, can reach the panel by another way.",
+            "Close the feeder, then one circuit after the other, motors first.",
+        ),
+        asks=(_outlet(expected, "outlet_v", "At the panel, every circuit on"), *_relay_bond(expected)),
+        needs=("inverter", "grounds"),
+        skipping="A crossed circuit, found by whoever touches it.",
+    )
+
+
+def _grounds_present(expected: Expected) -> bool:
+    return "grounds" in joined_needs(expected)
+
+
+def _transfer(expected: Expected) -> Gate:
+    design = expected.design
+    asks = [
+        asked("transfer.backfeed_v", "Grid side of the change-over, on backup", Unit.VOLTS, "line to neutral, main breaker open and locked",
+              expected.dead_volts("Grid side", unit_output_v(design))),
+        _outlet(expected, "outlet_v", "At the backed-up side, on backup"),
+        *_relay_bond(expected),
+    ]  # fmt: skip
+    gap = gap_s(design)
+    if gap is not None and 0 < gap <= 60:
+        figure = Figure(
+            label="Gap", value=gap, unit="s", formula="the change-over's own gap", terms=(Term(name="by the design", value=gap, unit="s"),),
+            basis="The maker's figure, or the usual one of its kind",
+        )  # fmt: skip
+        asks.append(
+            asked("transfer.gap_s", "Gap at the change-over", Unit.SECONDS, "by a clock that stays on, or by a film of a lamp",
+                  (Window(gap, 0.0, max(2 * gap, gap + 1.0)), figure), is_optional=True, decimals=2)
+        )  # fmt: skip
+    return Gate(
+        key="transfer",
+        title="Change-over, with the grid safely off",
+        why="First dead against dead; the grid comes back when nothing reaches it.",
+        precautions=precautions(Danger.BACK_FEED),
+        do=(
+            "Licensed electrician. Main breaker open and locked, the line side proven by meter.",
+            "To backup: both positions cannot be closed at once. Tried with the handles, not believed.",
+            "Every backed-up circuit runs; every other is dead. Then back, the grid on, and once more as in an outage.",
+            *(
+                ("The test button of each residual-current device trips it, on grid and on backup.",)
+                if expected.hertz == 50.0
+                else ()
+            ),
+        ),
+        asks=tuple(asks),
+        needs=("inverter", "grounds"),
+        skipping="The first real outage is the test, with a line worker at the other end.",
+    )
+
+
+def _generator(expected: Expected) -> Gate:
+    design = expected.design
+    generator = design.charging.generator
+    assert generator is not None
+    run = expected.plan.find("generator")
+    far = distance_short(design, 6.0)
+    asks = []
+    if run is not None:
+        asks.append(
+            asked("generator.v", "Its volts", Unit.VOLTS, "at the inlet, warm, loaded", expected.supply_volts("Generator", run.run.volts_v))
+        )  # fmt: skip
+    asks.append(
+        asked(
+            "generator.hz",
+            "Its frequency",
+            Unit.HERTZ,
+            "at half load",
+            expected.hertz_of("Frequency", GENERATOR_HZ_FRAC),
+        )
+    )
+    if generator.charger_w > 0:
+        asks.append(
+            asked("generator.a", "Its charger into the bank", Unit.AMPS, "battery monitor, loads off",
+                  expected.charger_amps("Charger", generator.charger_w))
+        )  # fmt: skip
+    needs = ["settings"]
+    if design.inverter.rated_w > 0:
+        needs.append("inverter")
+    if design.transfer.arrangement is not None and design.inverter.rated_w > 0:
+        needs.append("transfer")
+    return Gate(
+        key="generator",
+        title="Generator, outdoors, under load",
+        why="Its supply meets a change-over that is proven.",
+        precautions=precautions(Danger.FUMES),
+        do=(
+            f"Outdoors, {far} from doors, windows and vents, exhaust away; carbon-monoxide alarms indoors tried at their buttons.",
+            "Start, five minutes warm, then half its rating for half an hour. Fuel before and after noted.",
+        ),
+        asks=tuple(asks),
+        needs=tuple(needs),
+        skipping="A generator that has never carried what it is for.",
+    )
+
+
+def _coupled(expected: Expected) -> Gate:
+    return Gate(
+        key="coupled",
+        title="The grid-tied array led by the battery inverter",
+        why="On backup it has to follow, and to give way.",
+        precautions=precautions(Danger.UNLED_ARRAY),
+        do=(
+            "On backup, in sun, the bank below nine tenths: the grid-tied inverter joins after its waiting time.",
+            "Take the loads off: its power falls before the bank's volts reach the over-voltage limit. Watch until it has.",
+            "With the bank full it is held back or switched off, and comes back below the limit set.",
+        ),
+        asks=(
+            asked("coupled.hz", "Frequency, joined and not held back", Unit.HERTZ, "on backup", expected.hertz_of("Frequency", INVERTER_HZ_FRAC)),
+        ),
+        needs=("transfer", "settings"),
+        skipping="A bank over-charged by an array that nobody leads.",
+    )  # fmt: skip
