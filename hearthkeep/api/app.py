@@ -12,6 +12,7 @@ from hearthkeep.api import (
     alternatives,
     assessments,
     backups,
+    building,
     designs,
     formats,
     growth,
@@ -19,6 +20,7 @@ from hearthkeep.api import (
     kits,
     library,
     loads,
+    logbook,
     opinions,
     pages,
     papers,
@@ -35,7 +37,7 @@ from hearthkeep.api import (
 from hearthkeep.api.guard import Guard
 from hearthkeep.api.held import Held
 from hearthkeep.jobs import JobQueue, OwnWorker
-from hearthkeep.store import Alternatives, Designs, Jobs, Library, Nightly, Summaries, WeatherYears
+from hearthkeep.store import Alternatives, Designs, Jobs, Library, Logbook, Nightly, Summaries, WeatherYears
 from hearthkeep.workers import Press, Workers
 
 
@@ -62,6 +64,7 @@ def create_app(
     app.state.summaries = Summaries(engine)
     app.state.library = Library(engine)
     app.state.weather = WeatherYears(engine)
+    app.state.logbook = Logbook(engine)
     app.state.jobs = Jobs(engine)
     app.state.queue = JobQueue(engine.url, app.state.jobs)
     app.state.own_worker = own_worker
@@ -88,6 +91,8 @@ def create_app(
         kits.router,
         opinions.router,
         growth.router,
+        building.router,
+        logbook.router,
         papers.router,
         formats.router,
         health.router,

@@ -19,6 +19,7 @@ from hearthkeep.store.errors import (
 )
 from hearthkeep.store.jobs import Job, Jobs
 from hearthkeep.store.library import MODELS, SHEETS, Found, Library, Unit, UnitKind
+from hearthkeep.store.logbook import Installation, KeptEntry, Logbook, NewEntry
 from hearthkeep.store.nightly import LastBackup, Nightly
 from hearthkeep.store.summaries import DesignLine, LinePage, Summaries, Summary
 from hearthkeep.store.weather import WeatherInfo, WeatherYears
@@ -40,11 +41,15 @@ __all__ = [
     "Designs",
     "Found",
     "InUseError",
+    "Installation",
     "Job",
     "Jobs",
+    "KeptEntry",
     "LastBackup",
     "Library",
     "LinePage",
+    "Logbook",
+    "NewEntry",
     "NewerSchemaError",
     "Nightly",
     "NotFoundError",

@@ -138,3 +138,34 @@ class JobAnswerRow(Base):
     number: Mapped[int] = mapped_column(Integer, primary_key=True)
     answer: Mapped[dict[str, Any]] = mapped_column(JSONB)
     found_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class InstallationRow(Base):
+    """One thing that is built from a design: its record goes on across revisions."""
+
+    __tablename__ = "installations"
+
+    id: Mapped[uuid.UUID] = mapped_column(Uuid, primary_key=True)
+    #: The root of the design's tree.
+    design_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"))
+    name: Mapped[str] = mapped_column(String(LONGEST_NAME))
+    begun_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class LogEntryRow(Base):
+    """One entry of an installation's log: added once, never changed."""
+
+    __tablename__ = "log_entries"
+
+    #: Made where the entry was made, so that one sent twice is one.
+    id: Mapped[uuid.UUID] = mapped_column(Uuid, primary_key=True)
+    installation_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("installations.id", ondelete="CASCADE"))
+    kind: Mapped[str] = mapped_column(String(20))
+    #: When it happened: as told, set right where the device's clock was wrong.
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    told_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    received_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+    who: Mapped[str] = mapped_column(String(LONGEST_NAME), server_default="")
+    body: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    #: The entry that this one strikes out; both stay.
+    strikes: Mapped[uuid.UUID | None] = mapped_column(Uuid)

@@ -12,8 +12,8 @@ from hearthkeep.core.building.correction import Correction
 from hearthkeep.core.building.cross import CrossReading, Round, Shown, cross_read
 from hearthkeep.core.building.gate import Moment
 from hearthkeep.core.building.load_test import LoadStep, LoadTest, load_test
-from hearthkeep.core.building.progress import GateEntry, Signed, check_signing
-from hearthkeep.core.building.sheet import BuildSheet, build_sheet, expected_of
+from hearthkeep.core.building.progress import GateEntry, GateStand, Signed, Signing
+from hearthkeep.core.building.sheet import BuildSheet, ReadingsByGate, build_sheet, check_gate, expected_of
 from hearthkeep.core.building.unexplained import Unexplained, WattPair, unexplained
 
 __all__ = [
@@ -25,17 +25,20 @@ __all__ = [
     "Drawdown",
     "DrawdownResult",
     "GateEntry",
+    "GateStand",
     "LoadStep",
     "LoadTest",
     "Moment",
+    "ReadingsByGate",
     "Round",
     "Shown",
     "Signed",
+    "Signing",
     "Unexplained",
     "WattPair",
     "build_sheet",
     "capacity_test",
-    "check_signing",
+    "check_gate",
     "cross_read",
     "drawdown",
     "expected_of",

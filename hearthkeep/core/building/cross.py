@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
+from itertools import pairwise
 
 import numpy as np
 
@@ -38,7 +39,7 @@ class Round:
     values: dict[str, float]
 
 
-class Verdict(StrEnum):
+class InstrumentVerdict(StrEnum):
     """What is to be held of an instrument."""
 
     AGREES = "agrees"
@@ -55,7 +56,9 @@ class InstrumentReading:
     instrument: str
     #: In the newest round it was read in.
     value: float
-    #: From the others, over all rounds: the middle one and how it scatters.
+    #: From the median of the others in that round.
+    apart_now: float
+    #: From the median, over all rounds: the middle one and how it scatters.
     offset: float
     scatter: float
     rounds: int
@@ -63,7 +66,7 @@ class InstrumentReading:
     drift_per_day: float | None
     drift_low: float | None
     drift_high: float | None
-    verdict: Verdict
+    verdict: InstrumentVerdict
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -146,13 +149,14 @@ def _instrument(name: str, ordered: Sequence[Round], newest: Round, band: float)
     return InstrumentReading(
         instrument=name,
         value=newest.values[name],
+        apart_now=now,
         offset=float(np.median(offset)),
         scatter=spread_of(offset),
         rounds=len(offsets),
         drift_per_day=slope[0] if slope else None,
         drift_low=slope[1] if slope else None,
         drift_high=slope[2] if slope else None,
-        verdict=_verdict(now, beside, slope, band),
+        verdict=_verdict(newest.values[name], beside, slope, band),
     )
 
 
@@ -163,31 +167,34 @@ def _against(values: dict[str, float], name: str) -> float:
     return float(np.median(list(values.values())))
 
 
-def _verdict(now: float, others: Sequence[float], slope: tuple[float, float, float] | None, band: float) -> Verdict:
+def _verdict(
+    value: float, others: Sequence[float], slope: tuple[float, float, float] | None, band: float
+) -> InstrumentVerdict:
     # Two instruments show the same drift with opposite signs: which one it is a third decides.
     drifts = slope is not None and slope[1] * slope[2] > 0 and abs(slope[0]) * DRIFT_DAYS > band / 2
+    near = [other for other in others if abs(other - value) <= band]
     if len(others) < 2:
-        return Verdict.UNDECIDED if abs(now) > band or drifts else Verdict.AGREES
-    agreeing = max(others) - min(others) <= band
-    if abs(now) > band:
-        # That the others agree among themselves is what makes this one the odd one out.
-        close = sum(abs(value - float(np.median(others))) <= band for value in others)
-        return Verdict.OFF if agreeing or close >= 2 else Verdict.UNDECIDED
-    return Verdict.DRIFTS if drifts and agreeing else Verdict.AGREES
+        return InstrumentVerdict.AGREES if near and not drifts else InstrumentVerdict.UNDECIDED
+    if near:
+        return InstrumentVerdict.DRIFTS if drifts else InstrumentVerdict.AGREES
+    # That others agree among themselves is what makes this one the odd one out.
+    ordered = sorted(others)
+    agree = any(high - low <= band for low, high in pairwise(ordered))
+    return InstrumentVerdict.OFF if agree else InstrumentVerdict.UNDECIDED
 
 
 def _sentence(found: Sequence[InstrumentReading], apart: float, band: float, unit: str) -> str:
-    off = [each for each in found if each.verdict is Verdict.OFF]
-    drifting = [each for each in found if each.verdict is Verdict.DRIFTS]
+    off = [each for each in found if each.verdict is InstrumentVerdict.OFF]
+    drifting = [each for each in found if each.verdict is InstrumentVerdict.DRIFTS]
     if off:
-        told = "; ".join(f"{each.instrument} shows {each.offset:+.2f} {unit} against the others" for each in off)
+        told = "; ".join(f"{each.instrument} shows {each.apart_now:+.2f} {unit} against the others" for each in off)
         return f"{told}. Believe the others until it is set right."
     if drifting:
         told = "; ".join(
             f"{each.instrument} moves by {(each.drift_per_day or 0) * 30:+.2f} {unit} a month" for each in drifting
         )
         return f"They agree today, within {apart:.2f} {unit}, but {told}."
-    if any(each.verdict is Verdict.UNDECIDED for each in found):
+    if any(each.verdict is InstrumentVerdict.UNDECIDED for each in found):
         which = "one of the two is off" if len(found) == 2 else "no two of them agree"
         return f"{apart:.2f} {unit} apart, and {which}: a third instrument decides, a good hand meter best."
     return f"They agree: {apart:.2f} {unit} apart, {band:.2f} {unit} allowed."

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from hearthkeep.core.bank import ventilation_of
 from hearthkeep.core.building.dangers import precautions
-from hearthkeep.core.building.gate import Ask, Danger, Gate, Unit, Window
+from hearthkeep.core.building.gate import Ask, Danger, Gate, ReadingUnit, Window
 from hearthkeep.core.building.windows import BOND_OHM, Expected, WindowFigure
 from hearthkeep.core.design import ArrangementKind, Practice, SourceBond
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
@@ -19,7 +19,14 @@ MOST_BLOCKS_TOLD = 16
 
 
 def asked(
-    key: str, label: str, unit: Unit, where: str, found: WindowFigure, *, is_optional: bool = False, decimals: int = 1
+    key: str,
+    label: str,
+    unit: ReadingUnit,
+    where: str,
+    found: WindowFigure,
+    *,
+    is_optional: bool = False,
+    decimals: int = 1,
 ) -> Ask:
     """A reading with its window."""
     window, figure = found
@@ -77,7 +84,7 @@ def _dead(expected: Expected) -> Gate:
         precautions=precautions(Danger.LIVE_WORK),
         do=tuple(do),
         asks=(
-            asked("dead.bus_v", "Bus bars, plus to minus", Unit.VOLTS, "at the bars, everything open",
+            asked("dead.bus_v", "Bus bars, plus to minus", ReadingUnit.VOLTS, "at the bars, everything open",
                   expected.dead_volts("Bus bars", volts)),
         ),
         needs=(),
@@ -132,7 +139,7 @@ def _ohms(label: str) -> WindowFigure:
 
 def _grounds_asks(expected: Expected) -> tuple[Ask, ...]:
     asks = [
-        asked(f"ground.{run.run.key}_ohm", run.run.label, Unit.OHMS, "end to end, nothing live", _ohms(run.run.label), decimals=2)
+        asked(f"ground.{run.run.key}_ohm", run.run.label, ReadingUnit.OHMS, "end to end, nothing live", _ohms(run.run.label), decimals=2)
         for run in expected.plan.runs
         if run.run.kind is RunKind.GROUND
     ]  # fmt: skip
@@ -142,7 +149,7 @@ def _grounds_asks(expected: Expected) -> tuple[Ask, ...]:
         bonds.wanted == (1,) and bonds.position == "backup" for bonds in bond_counts(expected.design)
     ):
         asks.append(
-            asked("ground.neutral_ohm", "Neutral to ground, in the backup position", Unit.OHMS,
+            asked("ground.neutral_ohm", "Neutral to ground, in the backup position", ReadingUnit.OHMS,
                   "at the backed-up side, supply off", _ohms("Neutral to ground"), decimals=2)
         )  # fmt: skip
     return tuple(asks)
@@ -210,7 +217,12 @@ def _blocks(expected: Expected) -> Gate:
                 )
                 asks.append(
                     asked(
-                        block_key(string, block), name, Unit.VOLTS, "at its own posts, open", (each, figure), decimals=2
+                        block_key(string, block),
+                        name,
+                        ReadingUnit.VOLTS,
+                        "at its own posts, open",
+                        (each, figure),
+                        decimals=2,
                     )
                 )
     else:
@@ -220,7 +232,7 @@ def _blocks(expected: Expected) -> Gate:
                 asked(
                     block_key(string, 0),
                     f"String {string}",
-                    Unit.VOLTS,
+                    ReadingUnit.VOLTS,
                     "end to end, open",
                     (whole, of_bank),
                     decimals=2,
@@ -278,7 +290,7 @@ def _polarity(expected: Expected) -> Gate:
             *([f"The same at both ends of {some_of(runs, most=8)}: continuity of each pole, and none to the other."] if runs else []),
         ),
         asks=(
-            asked("polarity.bank_v", "Bank, before its open main device", Unit.VOLTS, "red on plus, black on minus",
+            asked("polarity.bank_v", "Bank, before its open main device", ReadingUnit.VOLTS, "red on plus, black on minus",
                   expected.bank_volts, decimals=2),
         ),
         needs=tuple(needs),

@@ -41,7 +41,7 @@ class Danger(StrEnum):
     UNLABELLED = "unlabelled"
 
 
-class Unit(StrEnum):
+class ReadingUnit(StrEnum):
     """Unit of a reading."""
 
     VOLTS = "V"
@@ -92,7 +92,7 @@ class Ask:
 
     key: str
     label: str
-    unit: Unit
+    unit: ReadingUnit
     #: Where the probes go, or what is looked at.
     where: str
     window: Window

@@ -6,17 +6,20 @@ from collections.abc import Iterator, Sequence
 
 from hearthkeep.core.building.dangers import precautions
 from hearthkeep.core.building.dead_gates import asked
-from hearthkeep.core.building.gate import Ask, Danger, Gate, Unit, Window
+from hearthkeep.core.building.gate import Ask, Danger, Gate, ReadingUnit, Window
 from hearthkeep.core.building.live_gates import charging_controllers
 from hearthkeep.core.building.windows import Expected
 from hearthkeep.core.design import Array, ControllerKind
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
+from hearthkeep.core.practice import degrees
 from hearthkeep.core.sources import stage_points
 from hearthkeep.core.wiring import placards_of
 from hearthkeep.core.words import counted, some_of, watts
 
 #: More strings of one array than this are measured by choice.
 MOST_STRINGS_ASKED = 12
+#: So warm no joint may get [°C]. Common practice, no source.
+HOT_C = 90.0
 #: Instruments on one bank agree within this for each 12 V [V]. Common practice, no source.
 AGREE_V_PER_12 = 0.15
 
@@ -60,11 +63,11 @@ def _strings(expected: Expected, there: Sequence[str]) -> Gate:
         for at, key in enumerate(string_keys(array)):
             name = array.name if array.strings == 1 else f"{array.name}, string {at + 1}"
             asks.append(
-                asked(f"strings.{key}_v", f"{name}: open", Unit.VOLTS, "at the open disconnect, a meter made for these volts", volts,
+                asked(f"strings.{key}_v", f"{name}: open", ReadingUnit.VOLTS, "at the open disconnect, a meter made for these volts", volts,
                       is_optional=at >= MOST_STRINGS_ASKED)
             )  # fmt: skip
             asks.append(
-                asked(f"strings.{key}_a", f"{name}: shorted", Unit.AMPS,
+                asked(f"strings.{key}_a", f"{name}: shorted", ReadingUnit.AMPS,
                       "a clamp on a short made with a switch for direct current; only where you are used to it", amps,
                       is_optional=True, decimals=2)
             )  # fmt: skip
@@ -100,13 +103,13 @@ def _sun(expected: Expected, there: Sequence[str]) -> Gate:
     asks = []
     for controller in charging_controllers(expected):
         asks.append(
-            asked(f"sun.{controller.id}.in_v", f"{controller.name}: solar input", Unit.VOLTS, "its display", expected.input_volts(controller))
+            asked(f"sun.{controller.id}.in_v", f"{controller.name}: solar input", ReadingUnit.VOLTS, "its display", expected.input_volts(controller))
         )  # fmt: skip
         asks.append(
             asked(
                 f"sun.{controller.id}_a",
                 f"{controller.name}: into the bank",
-                Unit.AMPS,
+                ReadingUnit.AMPS,
                 "its display",
                 expected.solar_amps(controller),
             )
@@ -122,7 +125,7 @@ def _sun(expected: Expected, there: Sequence[str]) -> Gate:
         if expected.design.wiring.has_shunt:
             slack = 0.5 + 0.03 * window.high
             asks.append(
-                asked("sun.monitor_a", "Battery monitor", Unit.AMPS, "inverter off, nothing on; plus is charging",
+                asked("sun.monitor_a", "Battery monitor", ReadingUnit.AMPS, "inverter off, nothing on; plus is charging",
                       (Window(window.expected, window.low - slack, window.high + slack), figure))
             )  # fmt: skip
     needs = [key for key in ("controllers", "settings", "strings", "inverter", "branches", "grid_charge", "others", "transfer", "generator") if key in there]  # fmt: skip
@@ -171,7 +174,7 @@ def _first_full(expected: Expected, chargers: Sequence[str]) -> Gate:
             asked(
                 "first_full.v",
                 "Highest volts",
-                Unit.VOLTS,
+                ReadingUnit.VOLTS,
                 "at the bank's posts, by a meter",
                 (window, figure),
                 decimals=2,
@@ -210,7 +213,7 @@ def _load_test(expected: Expected) -> Gate:
         do=(
             f"A plain heater in steps up to {watts(rated_w)} or as much as there is; ten minutes each. Volts, amps and the warmest lug "
             "under Tests.",
-            "Stop where something smells, smokes or passes 90 °C.",
+            f"Stop where something smells, smokes or passes {degrees(expected.design, HOT_C)}.",
         ),
         asks=(),
         needs=("inverter", "instruments"),

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from hearthkeep.core.bank import TYPICAL
 from hearthkeep.core.building.dangers import precautions
 from hearthkeep.core.building.dead_gates import asked, joined_needs
-from hearthkeep.core.building.gate import Ask, Danger, Gate, Unit, Window
+from hearthkeep.core.building.gate import Ask, Danger, Gate, ReadingUnit, Window
 from hearthkeep.core.building.windows import GENERATOR_HZ_FRAC, INVERTER_HZ_FRAC, Expected, around
 from hearthkeep.core.design import ArrangementKind, Build, Controller, SourceBond
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
@@ -69,7 +69,7 @@ def _controllers(expected: Expected) -> Gate:
             "Close the device between bank and controller. It wakes, shows the bank's volts and names the right system voltage.",
         ),
         asks=tuple(
-            asked(f"controllers.{each.id}_v", f"{each.name} shows", Unit.VOLTS, "bank volts on its display", expected.bank_volts)
+            asked(f"controllers.{each.id}_v", f"{each.name} shows", ReadingUnit.VOLTS, "bank volts on its display", expected.bank_volts)
             for each in charging_controllers(expected)
         ),
         needs=joined_needs(expected),
@@ -105,7 +105,7 @@ def _precharge(expected: Expected) -> Gate:
             "Close the device, take the resistor off." + (" One inverter after the other." if units > 1 else ""),
         ),
         asks=(
-            asked("precharge.v", "At the inverter's terminals, before the device is closed", Unit.VOLTS,
+            asked("precharge.v", "At the inverter's terminals, before the device is closed", ReadingUnit.VOLTS,
                   f"after {seconds_s:.0f} s through the resistor", (window, figure)),
         ),
         needs=joined_needs(expected),
@@ -123,12 +123,12 @@ def _settings(expected: Expected) -> Gate:
     )
     basis = f"{COMMON_PRACTICE}; the bank's maker decides"
     asks: list[Ask] = [
-        asked("set.absorb_v", "Absorb volts", Unit.VOLTS, "on every charger's display, base set point at 25 °C",
+        asked("set.absorb_v", "Absorb volts", ReadingUnit.VOLTS, "on every charger's display, base set point at 25 °C",
               expected.set_point("Absorb", points.absorb_v, low_v, high_v)),
-        asked("set.absorb_h", "Absorb time", Unit.HOURS, "on every charger's display",
+        asked("set.absorb_h", "Absorb time", ReadingUnit.HOURS, "on every charger's display",
               around(points.absorb_h, 0.5, label="Absorb time", unit="h", formula="set points of Charging",
                      terms=(Term(name="as the design has it", value=points.absorb_h, unit="h"),), basis=basis)),
-        asked("set.float_v", "Float volts", Unit.VOLTS, "on every charger's display, base set point at 25 °C",
+        asked("set.float_v", "Float volts", ReadingUnit.VOLTS, "on every charger's display, base set point at 25 °C",
               expected.set_point("Float", points.float_v, points.float_v, points.float_v)),
     ]  # fmt: skip
     do = [
@@ -139,20 +139,20 @@ def _settings(expected: Expected) -> Gate:
         do.append("Equalise: off, and locked off.")
     else:
         asks.append(
-            asked("set.equalise_v", "Equalise volts", Unit.VOLTS, "on every charger's display",
+            asked("set.equalise_v", "Equalise volts", ReadingUnit.VOLTS, "on every charger's display",
                   expected.set_point("Equalise", points.equalise_v, points.equalise_v, points.equalise_v))
         )  # fmt: skip
         if points.equalise_every_days is not None:
             do.append(f"Equalise every {points.equalise_every_days} days, or by hand.")
     if points.over_voltage_v is not None:
         asks.append(
-            asked("set.over_v", "Over-voltage cut-off", Unit.VOLTS, "where the chargers are cut off",
+            asked("set.over_v", "Over-voltage cut-off", ReadingUnit.VOLTS, "where the chargers are cut off",
                   expected.set_point("Over-voltage", points.over_voltage_v, points.over_voltage_v, points.over_voltage_v))
         )  # fmt: skip
     if design.inverter.rated_w > 0:
         cut_v = design.inverter.low_cutoff_v
         asks.append(
-            asked("set.low_v", "Low cut-off", Unit.VOLTS, "in the inverter, under load",
+            asked("set.low_v", "Low cut-off", ReadingUnit.VOLTS, "in the inverter, under load",
                   expected.set_point("Low cut-off", cut_v, cut_v, cut_v))
         )  # fmt: skip
     if points.compensation_mv_per_c:
@@ -200,20 +200,20 @@ def _inverter(expected: Expected) -> Gate:
     else:
         one = share
     asks = [
-        asked("inverter.out_v", "House volts, one unit", Unit.VOLTS, "at its output or an outlet, a meter that reads true effective values",
+        asked("inverter.out_v", "House volts, one unit", ReadingUnit.VOLTS, "at its output or an outlet, a meter that reads true effective values",
               expected.supply_volts("House volts", unit_output_v(design))),
-        asked("inverter.hz", "Frequency", Unit.HERTZ, "the same meter", expected.hertz_of("Frequency", INVERTER_HZ_FRAC)),
-        asked("inverter.idle_w", "Nothing on: taken from the bank", Unit.WATTS, "battery monitor, or amps × volts",
+        asked("inverter.hz", "Frequency", ReadingUnit.HERTZ, "the same meter", expected.hertz_of("Frequency", INVERTER_HZ_FRAC)),
+        asked("inverter.idle_w", "Nothing on: taken from the bank", ReadingUnit.WATTS, "battery monitor, or amps × volts",
               expected.idle_watts()),
-        asked("inverter.test_a", "Test load on: from the bank", Unit.AMPS, "battery monitor or a clamp on one bank lead", amps, decimals=1),
-        asked("inverter.bank_v", "Test load on: bank's posts", Unit.VOLTS, "at the posts, not the lugs", _loaded(expected), decimals=2),
+        asked("inverter.test_a", "Test load on: from the bank", ReadingUnit.AMPS, "battery monitor or a clamp on one bank lead", amps, decimals=1),
+        asked("inverter.bank_v", "Test load on: bank's posts", ReadingUnit.VOLTS, "at the posts, not the lugs", _loaded(expected), decimals=2),
     ]  # fmt: skip
     for run in drop_runs(expected):
         current = amps[0] if run.run.kind is RunKind.BANK else one
         drop = expected.drop_millivolts(run, current)
         if drop is not None:
             asks.append(
-                asked(f"inverter.drop.{run.run.key}_mv", f"Test load on: drop, {run.run.label}", Unit.MILLIVOLTS,
+                asked(f"inverter.drop.{run.run.key}_mv", f"Test load on: drop, {run.run.label}", ReadingUnit.MILLIVOLTS,
                       "post to terminal along plus, and along minus; the two added", drop, decimals=0)
             )  # fmt: skip
     return Gate(
@@ -258,7 +258,7 @@ def _branch_gate(expected: Expected) -> Gate:
         fall_v = (run.drop_v or 0.0) * 1.5 + 0.1 * expected.blocks
         window = Window(middle - (run.drop_v or 0.0), low - fall_v, high)
         asks.append(
-            asked(f"branches.{run.run.key}_v", run.run.label, Unit.VOLTS, "at its far end, its load on", (window, figure), decimals=2,
+            asked(f"branches.{run.run.key}_v", run.run.label, ReadingUnit.VOLTS, "at its far end, its load on", (window, figure), decimals=2,
                   is_optional=at >= MOST_BRANCHES_ASKED)
         )  # fmt: skip
     return Gate(
@@ -288,7 +288,7 @@ def _grid_charge(expected: Expected) -> Gate:
             "Feel the leads after ten minutes: hand-warm at most.",
         ),
         asks=(
-            asked("grid_charge.a", "Charger into the bank", Unit.AMPS, "battery monitor, loads off",
+            asked("grid_charge.a", "Charger into the bank", ReadingUnit.AMPS, "battery monitor, loads off",
                   expected.charger_amps("Charger", design.charging.grid_charger.output_w)),
         ),
         needs=tuple(needs),
@@ -318,7 +318,7 @@ def _other_chargers(expected: Expected) -> Gate:
         # A turbine gives what the wind lets it.
         low = 0.0 if key == "wind" else window.low
         asks.append(
-            asked(f"others.{key}.a", name, Unit.AMPS, "battery monitor, loads off", (window._replace(low=low), figure), is_optional=key == "wind")
+            asked(f"others.{key}.a", name, ReadingUnit.AMPS, "battery monitor, loads off", (window._replace(low=low), figure), is_optional=key == "wind")
         )  # fmt: skip
     return Gate(
         key="others",
@@ -357,7 +357,7 @@ def house_gates(expected: Expected) -> Iterator[Gate]:
 def _outlet(expected: Expected, key: str, label: str) -> Ask:
     volts_v = unit_output_v(expected.design)
     where = "at an outlet, its load on"
-    return asked(f"transfer.{key}", label, Unit.VOLTS, where, expected.supply_volts(label, volts_v))
+    return asked(f"transfer.{key}", label, ReadingUnit.VOLTS, where, expected.supply_volts(label, volts_v))
 
 
 def _relay_bond(expected: Expected) -> tuple[Ask, ...]:
@@ -369,7 +369,9 @@ def _relay_bond(expected: Expected) -> tuple[Ask, ...]:
         terms=(Term(name="floating, about", value=unit_output_v(expected.design) / 2, unit="V"),), basis=COMMON_PRACTICE,
     )  # fmt: skip
     where = "at an outlet, on backup, a load on"
-    return (asked("transfer.neutral_v", "Neutral to ground", Unit.VOLTS, where, (Window(0.5, 0.0, 5.0), figure)),)
+    return (
+        asked("transfer.neutral_v", "Neutral to ground", ReadingUnit.VOLTS, where, (Window(0.5, 0.0, 5.0), figure)),
+    )
 
 
 def _cords(expected: Expected) -> Gate:
@@ -412,7 +414,7 @@ def _grounds_present(expected: Expected) -> bool:
 def _transfer(expected: Expected) -> Gate:
     design = expected.design
     asks = [
-        asked("transfer.backfeed_v", "Grid side of the change-over, on backup", Unit.VOLTS, "line to neutral, main breaker open and locked",
+        asked("transfer.backfeed_v", "Grid side of the change-over, on backup", ReadingUnit.VOLTS, "line to neutral, main breaker open and locked",
               expected.dead_volts("Grid side", unit_output_v(design))),
         _outlet(expected, "outlet_v", "At the backed-up side, on backup"),
         *_relay_bond(expected),
@@ -424,7 +426,7 @@ def _transfer(expected: Expected) -> Gate:
             basis="The maker's figure, or the usual one of its kind",
         )  # fmt: skip
         asks.append(
-            asked("transfer.gap_s", "Gap at the change-over", Unit.SECONDS, "by a clock that stays on, or by a film of a lamp",
+            asked("transfer.gap_s", "Gap at the change-over", ReadingUnit.SECONDS, "by a clock that stays on, or by a film of a lamp",
                   (Window(gap, 0.0, max(2 * gap, gap + 1.0)), figure), is_optional=True, decimals=2)
         )  # fmt: skip
     return Gate(
@@ -457,20 +459,20 @@ def _generator(expected: Expected) -> Gate:
     asks = []
     if run is not None:
         asks.append(
-            asked("generator.v", "Its volts", Unit.VOLTS, "at the inlet, warm, loaded", expected.supply_volts("Generator", run.run.volts_v))
+            asked("generator.v", "Its volts", ReadingUnit.VOLTS, "at the inlet, warm, loaded", expected.supply_volts("Generator", run.run.volts_v))
         )  # fmt: skip
     asks.append(
         asked(
             "generator.hz",
             "Its frequency",
-            Unit.HERTZ,
+            ReadingUnit.HERTZ,
             "at half load",
             expected.hertz_of("Frequency", GENERATOR_HZ_FRAC),
         )
     )
     if generator.charger_w > 0:
         asks.append(
-            asked("generator.a", "Its charger into the bank", Unit.AMPS, "battery monitor, loads off",
+            asked("generator.a", "Its charger into the bank", ReadingUnit.AMPS, "battery monitor, loads off",
                   expected.charger_amps("Charger", generator.charger_w))
         )  # fmt: skip
     needs = ["settings"]
@@ -505,7 +507,7 @@ def _coupled(expected: Expected) -> Gate:
             "With the bank full it is held back or switched off, and comes back below the limit set.",
         ),
         asks=(
-            asked("coupled.hz", "Frequency, joined and not held back", Unit.HERTZ, "on backup", expected.hertz_of("Frequency", INVERTER_HZ_FRAC)),
+            asked("coupled.hz", "Frequency, joined and not held back", ReadingUnit.HERTZ, "on backup", expected.hertz_of("Frequency", INVERTER_HZ_FRAC)),
         ),
         needs=("transfer", "settings"),
         skipping="A bank over-charged by an array that nobody leads.",

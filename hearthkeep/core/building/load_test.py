@@ -13,6 +13,7 @@ from hearthkeep.core.bank import sharing_of
 from hearthkeep.core.building.correction import Correction, corrected
 from hearthkeep.core.building.fitting import Line, fitted_line
 from hearthkeep.core.building.gate import MOST_TEST_W, Window
+from hearthkeep.core.building.last_gates import HOT_C
 from hearthkeep.core.building.windows import Expected
 from hearthkeep.core.design import Celsius, Change, DesignPart
 from hearthkeep.core.figure import Figure, Term
@@ -23,8 +24,8 @@ from hearthkeep.core.wiring import current_of_power_a
 MOST_STEPS = 24
 #: Volts under load may be off by this for each 12 V, and by this part of the fall; amps by this part. Common practice, no source.
 VOLTS_PLAY_PER_12, FALL_PLAY_FRAC, AMPS_PLAY_FRAC = 0.06, 0.5, 0.08
-#: A lug this much warmer than the air is loose or too small, and so warm nothing may get [°C]. Common practice, no source.
-WARM_RISE_C, HOT_C = 35.0, 90.0
+#: A lug this much warmer than the air is loose or too small [°C]. Common practice, no source.
+WARM_RISE_C = 35.0
 #: Steps used for a fit have to span so many times the smallest.
 LEAST_SPAN = 2.0
 

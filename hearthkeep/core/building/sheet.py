@@ -11,7 +11,16 @@ from pydantic import Field
 from hearthkeep.core.building.gate import Gate, Moment
 from hearthkeep.core.building.gates import gates_of
 from hearthkeep.core.building.judge import Judgement, judge
-from hearthkeep.core.building.progress import GateProgress, GateValue, Key, Signed, mark_of, progress_of
+from hearthkeep.core.building.progress import (
+    GateEntry,
+    GateProgress,
+    GateValue,
+    Key,
+    Signed,
+    check_signing,
+    mark_of,
+    progress_of,
+)
 from hearthkeep.core.building.windows import Expected
 from hearthkeep.core.design import Design
 from hearthkeep.core.sources import WeatherYear
@@ -86,3 +95,13 @@ def _as_signed(design: Design, gate: Gate, stand: GateProgress, now: Expected, y
     then = expected_of(design, entry.moment, year)
     at_moment = next((each for each in gates_of(then) if each.key == gate.key), gate)
     return judge(then, at_moment, entry.readings)
+
+
+def check_gate(design: Design, entries: Sequence[Signed], entry: GateEntry, year: WeatherYear | None) -> GateEntry:
+    """Refuse what must not be signed of a design; else the entry with the mark of its gate. Raises InputError."""
+    moment = entry.moment or Moment(at=design.outage.start)
+    expected = expected_of(design, moment, year)
+    gates = gates_of(expected)
+    gate = next((each for each in gates if each.key == entry.gate), None)
+    check_signing(gates, entries, entry, None if gate is None else judge(expected, gate, entry.readings))
+    return entry if gate is None else entry.model_copy(update={"mark": mark_of(gate)})

@@ -4,7 +4,7 @@ import random
 import unittest
 from datetime import datetime, timedelta
 
-from hearthkeep.core.building.cross import Round, Shown, Verdict, band_of, cross_read
+from hearthkeep.core.building.cross import InstrumentVerdict, Round, Shown, band_of, cross_read
 from hearthkeep.core.building.unexplained import WattPair, unexplained
 from hearthkeep.core.inverter import input_w
 from tests.support.designs import birchrow
@@ -29,26 +29,26 @@ class Agreement(unittest.TestCase):
 
     def test_three_that_agree(self):
         found = cross_read(Shown.VOLTS, rounds({"meter": 13.21, "monitor": 13.18, "controller": 13.3}), nominal_v=12.0)
-        self.assertEqual(set(verdicts(found).values()), {Verdict.AGREES})
+        self.assertEqual(set(verdicts(found).values()), {InstrumentVerdict.AGREES})
         self.assertAlmostEqual(found.apart, 0.12)
 
     def test_one_of_three_or_four_is_named(self):
         for others in ({"monitor": 13.18}, {"monitor": 13.18, "inverter": 13.25}):
             found = cross_read(Shown.VOLTS, rounds({"meter": 13.21, **others, "controller": 13.62}), nominal_v=12.0)
             self.assertEqual(
-                [name for name, verdict in verdicts(found).items() if verdict is Verdict.OFF], ["controller"]
+                [name for name, verdict in verdicts(found).items() if verdict is InstrumentVerdict.OFF], ["controller"]
             )
             self.assertIn("controller shows +0.4", found.sentence)
 
     def test_two_that_differ_need_a_third(self):
         found = cross_read(Shown.VOLTS, rounds({"monitor": 13.2, "controller": 13.6}), nominal_v=12.0)
-        self.assertEqual(set(verdicts(found).values()), {Verdict.UNDECIDED})
+        self.assertEqual(set(verdicts(found).values()), {InstrumentVerdict.UNDECIDED})
         self.assertIn("third", found.sentence)
 
     def test_three_that_all_differ_are_undecided(self):
         found = cross_read(Shown.VOLTS, rounds({"a": 12.0, "b": 13.0, "c": 14.0}), nominal_v=12.0)
-        self.assertIn(Verdict.UNDECIDED, set(verdicts(found).values()))
-        self.assertNotEqual(verdicts(found)["a"], Verdict.AGREES)
+        self.assertIn(InstrumentVerdict.UNDECIDED, set(verdicts(found).values()))
+        self.assertNotEqual(verdicts(found)["a"], InstrumentVerdict.AGREES)
 
     def test_less_than_two_are_nothing_to_compare(self):
         self.assertIsNone(cross_read(Shown.VOLTS, rounds({"meter": 13.2}), nominal_v=12.0))
@@ -73,13 +73,13 @@ class Drift(unittest.TestCase):
         for seed in range(20):
             found = self.drifting(-0.008, seed, wild=6)
             own = next(each for each in found.instruments if each.instrument == "controller")
-            self.assertEqual(own.verdict, Verdict.DRIFTS)
+            self.assertEqual(own.verdict, InstrumentVerdict.DRIFTS)
             self.assertTrue(own.drift_low <= own.drift_per_day <= own.drift_high)
             self.assertAlmostEqual(own.drift_per_day, -0.008, delta=0.002)
-            self.assertEqual(verdicts(found)["meter"], Verdict.AGREES)
+            self.assertEqual(verdicts(found)["meter"], InstrumentVerdict.AGREES)
 
     def test_none_is_told_where_there_is_none(self):
-        told = sum(Verdict.DRIFTS in verdicts(self.drifting(0.0, seed)).values() for seed in range(40))
+        told = sum(InstrumentVerdict.DRIFTS in verdicts(self.drifting(0.0, seed)).values() for seed in range(40))
         self.assertEqual(told, 0)
 
 

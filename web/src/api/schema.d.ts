@@ -1049,7 +1049,7 @@ export interface paths {
         put?: never;
         /**
          * Sheet
-         * @description Every run of a design sized and protected, with its one-line diagram, layout board, lists and gates.
+         * @description Every run of a design sized and protected, with its one-line diagram, layout board, lists and checks.
          */
         post: operations["sheet_api_wiring_sheet_post"];
         delete?: never;
@@ -1590,6 +1590,214 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/building/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet
+         * @description Every gate of the design with what is expected now, where it stands, and what the readings say.
+         */
+        post: operations["sheet_api_building_sheet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installations/{installation_id}/gates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign
+         * @description Keep what is said of a gate of the design as it is saved; what must not be signed is refused with its reason.
+         */
+        post: operations["sign_api_installations__installation_id__gates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/building/cross": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cross
+         * @description Do instruments agree, which one is off, does it drift.
+         */
+        post: operations["cross_api_building_cross_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/building/watts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Watts
+         * @description The watts that the monitor counts and the inverter does not show, named.
+         */
+        post: operations["watts_api_building_watts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/building/load-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Load Test
+         * @description A load test in steps against the model, and what it corrects.
+         */
+        post: operations["load_test_api_building_load_test_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/building/drawdown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drawn
+         * @description True average draw, days left, and what it corrects.
+         */
+        post: operations["drawn_api_building_drawdown_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/building/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Capacity
+         * @description Capacity left, and what it corrects.
+         */
+        post: operations["capacity_api_building_capacity_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/installations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Installations
+         * @description What is built from a design, the first begun first.
+         */
+        get: operations["installations_api_designs__design_id__installations_get"];
+        put?: never;
+        /**
+         * Begin
+         * @description Begin the record of an installation.
+         */
+        post: operations["begin_api_designs__design_id__installations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installations/{installation_id}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename
+         * @description Call it something else.
+         */
+        put: operations["rename_api_installations__installation_id__name_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installations/{installation_id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entries
+         * @description Entries, oldest first; of some kinds, and so many of the newest.
+         */
+        get: operations["entries_api_installations__installation_id__entries_get"];
+        put?: never;
+        /**
+         * Take
+         * @description Keep entries; each is kept once, and at the time it happened even where the device's clock is wrong.
+         */
+        post: operations["take_api_installations__installation_id__entries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/papers/kinds": {
         parameters: {
             query?: never;
@@ -2101,6 +2309,31 @@ export interface components {
             sun_hours: number;
         };
         /**
+         * Ask
+         * @description One reading that a gate asks for.
+         */
+        Ask: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            unit: components["schemas"]["ReadingUnit"];
+            /** Where */
+            where: string;
+            window: components["schemas"]["Window"];
+            figure: components["schemas"]["Figure"];
+            /**
+             * Is Optional
+             * @default false
+             */
+            is_optional: boolean;
+            /**
+             * Decimals
+             * @default 1
+             */
+            decimals: number;
+        };
+        /**
          * AskedOfPart
          * @description What one method, or the model, asks of one part.
          */
@@ -2556,6 +2789,39 @@ export interface components {
          */
         Build: "separate" | "inverter_charger" | "all_in_one";
         /**
+         * BuildQuestion
+         * @description A design as it stands, the moment, and the readings that are being entered.
+         */
+        BuildQuestion: {
+            design: components["schemas"]["Design"];
+            moment: components["schemas"]["Moment"];
+            /** Installation Id */
+            installation_id?: string | null;
+            /**
+             * Readings
+             * @default {}
+             */
+            readings: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+        };
+        /**
+         * BuildSheet
+         * @description The gates of a design in order, each with where it stands.
+         */
+        BuildSheet: {
+            /** Gates */
+            gates: components["schemas"]["GateSheet"][];
+            /** Passed */
+            passed: number;
+            /** Skipped */
+            skipped: number;
+            /** Changed */
+            changed: number;
+        };
+        /**
          * BundleTaken
          * @description What came of a bundle.
          */
@@ -2584,6 +2850,50 @@ export interface components {
          * @enum {string}
          */
         Bypass: "none" | "interlocked" | "loose";
+        /**
+         * CapacityQuestion
+         * @description A capacity test of a design.
+         */
+        CapacityQuestion: {
+            design: components["schemas"]["Design"];
+            test: components["schemas"]["CapacityRun"];
+        };
+        /**
+         * CapacityResult
+         * @description What a capacity test says.
+         */
+        CapacityResult: {
+            /** Rated Ah */
+            rated_ah: number;
+            /** Counted Ah */
+            counted_ah: number;
+            /** Left Frac */
+            left_frac: number;
+            /** Doubt Frac */
+            doubt_frac: number;
+            /** Sentence */
+            sentence: string;
+            /** Corrections */
+            corrections: components["schemas"]["Correction"][];
+            figure: components["schemas"]["Figure"];
+        };
+        /**
+         * CapacityRun
+         * @description A capacity test: from full to the cut-off through the shunt.
+         */
+        CapacityRun: {
+            /** Ah */
+            ah: number;
+            /** Hours H */
+            hours_h: number;
+            /** Temp C */
+            temp_c: number;
+            /**
+             * End Soc Frac
+             * @default 0
+             */
+            end_soc_frac: number;
+        };
         /**
          * CarriedCell
          * @description The starts of one month, or of the whole year, against one length.
@@ -2988,6 +3298,33 @@ export interface components {
             name: string;
         };
         /**
+         * Correction
+         * @description One change that measuring asks for.
+         */
+        Correction: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+            /** Doubt */
+            doubt: number;
+            /** Unit */
+            unit: string;
+            /** Hours Before H */
+            hours_before_h: number;
+            /** Hours After H */
+            hours_after_h: number;
+            /** Is Confirmed */
+            is_confirmed: boolean;
+            figure: components["schemas"]["Figure"];
+        };
+        /**
          * CoupledSums
          * @description An AC-coupled array in the outage, at its own terminals [Wh].
          */
@@ -3000,6 +3337,59 @@ export interface components {
             to_bank_wh: number;
             /** Held Back Wh */
             held_back_wh: number;
+        };
+        /**
+         * CrossAnswer
+         * @description What they say together; none with fewer than two instruments in the newest round.
+         */
+        CrossAnswer: {
+            found: components["schemas"]["CrossReading"] | null;
+        };
+        /**
+         * CrossQuestion
+         * @description Rounds of readings to be compared.
+         */
+        CrossQuestion: {
+            shown: components["schemas"]["Shown"];
+            /** Nominal V */
+            nominal_v: number;
+            /** Rounds */
+            rounds: components["schemas"]["CrossRound"][];
+        };
+        /**
+         * CrossReading
+         * @description What several instruments say together.
+         */
+        CrossReading: {
+            shown: components["schemas"]["Shown"];
+            /** Unit */
+            unit: string;
+            /** Middle */
+            middle: number;
+            /** Apart */
+            apart: number;
+            /** Band */
+            band: number;
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentReading"][];
+            /** Sentence */
+            sentence: string;
+            figure: components["schemas"]["Figure"];
+        };
+        /**
+         * CrossRound
+         * @description One quantity on several instruments within a minute.
+         */
+        CrossRound: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
         };
         /**
          * CutLine
@@ -3033,6 +3423,12 @@ export interface components {
             /** Cycles */
             cycles: number;
         };
+        /**
+         * Danger
+         * @description What hurts or destroys when a step is taken too early or left out.
+         * @enum {string}
+         */
+        Danger: "live_work" | "loose_joint" | "unfused" | "live_case" | "gas" | "unequal_blocks" | "reversed" | "sun_first" | "load_terminals" | "rush" | "wrong_charge" | "live_plug" | "back_feed" | "fumes" | "unled_array" | "lit_panels" | "arc" | "creeping" | "misread" | "unlabelled";
         /**
          * DarkDay
          * @description What becomes of a load on an overcast or covered day.
@@ -3449,6 +3845,52 @@ export interface components {
          */
         Disconnects: "none" | "source" | "load" | "both";
         /**
+         * Drawdown
+         * @description A drawdown test: sun and chargers off, the house on the bank.
+         */
+        Drawdown: {
+            /** Start Soc Frac */
+            start_soc_frac: number;
+            /** End Soc Frac */
+            end_soc_frac: number;
+            /** Hours H */
+            hours_h: number;
+            /**
+             * Soc Doubt Frac
+             * @default 0.01
+             */
+            soc_doubt_frac: number;
+        };
+        /**
+         * DrawdownQuestion
+         * @description A drawdown test of a design.
+         */
+        DrawdownQuestion: {
+            design: components["schemas"]["Design"];
+            test: components["schemas"]["Drawdown"];
+        };
+        /**
+         * DrawdownResult
+         * @description What a drawdown test says.
+         */
+        DrawdownResult: {
+            /** Mean W */
+            mean_w: number;
+            /** Doubt W */
+            doubt_w: number;
+            /** Audit W */
+            audit_w: number;
+            /** Days From Full */
+            days_from_full: number;
+            /** Days Left */
+            days_left: number;
+            /** Sentence */
+            sentence: string;
+            /** Corrections */
+            corrections: components["schemas"]["Correction"][];
+            figure: components["schemas"]["Figure"];
+        };
+        /**
          * DrillCard
          * @description Both ways, and what holds throughout.
          */
@@ -3530,6 +3972,18 @@ export interface components {
             why_not: string;
             /** Down */
             down: string[];
+        };
+        /**
+         * EntriesTaken
+         * @description What became of entries that were sent.
+         */
+        EntriesTaken: {
+            /** Added */
+            added: number;
+            /** Known */
+            known: number;
+            /** Clock Off S */
+            clock_off_s: number;
         };
         /**
          * EntryLine
@@ -3757,22 +4211,95 @@ export interface components {
         };
         /**
          * Gate
-         * @description One run before it is closed.
+         * @description One step of commissioning: nothing behind it is touched before it is signed.
          */
         Gate: {
-            /** Run */
-            run: string;
-            /** Label */
-            label: string;
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Precautions */
+            precautions: components["schemas"]["Precaution"][];
             /** Do */
             do: string[];
-            /** Low V */
-            low_v: number | null;
-            /** High V */
-            high_v: number | null;
-            /** Torque Nm */
-            torque_nm: number | null;
+            /** Asks */
+            asks: components["schemas"]["Ask"][];
+            /** Needs */
+            needs: string[];
+            /** Skipping */
+            skipping: string;
         };
+        /**
+         * GateEntry
+         * @description What somebody enters at a gate. Nothing is overwritten: the newest entry counts, the others stay.
+         */
+        GateEntry: {
+            /**
+             * Kind
+             * @default gate
+             * @constant
+             */
+            kind: "gate";
+            /** Gate */
+            gate: string;
+            signing: components["schemas"]["Signing"];
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            moment?: components["schemas"]["Moment"] | null;
+            /** Readings */
+            readings?: {
+                [key: string]: number;
+            };
+            /**
+             * Mark
+             * @default
+             */
+            mark: string;
+        };
+        /**
+         * GateProgress
+         * @description One gate of an installation.
+         */
+        GateProgress: {
+            /** Key */
+            key: string;
+            stand: components["schemas"]["GateStand"];
+            /** Waits For */
+            waits_for: string[];
+            signed: components["schemas"]["Signed"] | null;
+        };
+        /**
+         * GateSheet
+         * @description One gate as the page shows it.
+         */
+        GateSheet: {
+            gate: components["schemas"]["Gate"];
+            /** Mark */
+            mark: string;
+            progress: components["schemas"]["GateProgress"];
+            judged: components["schemas"]["Judgement"];
+        };
+        /**
+         * GateStand
+         * @description Where a gate stands.
+         * @enum {string}
+         */
+        GateStand: "waits" | "open" | "passed" | "skipped" | "changed";
         /**
          * Generator
          * @description A generator that carries the house through the transfer relay and charges with what is left, or charges only.
@@ -4148,6 +4675,65 @@ export interface components {
             asai_frac: number;
         };
         /**
+         * Installation
+         * @description One thing that is built from a design.
+         */
+        Installation: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Entries */
+            entries: number;
+        };
+        /**
+         * InstallationName
+         * @description What an installation is called.
+         */
+        InstallationName: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * InstrumentReading
+         * @description One instrument among the others.
+         */
+        InstrumentReading: {
+            /** Instrument */
+            instrument: string;
+            /** Value */
+            value: number;
+            /** Apart Now */
+            apart_now: number;
+            /** Offset */
+            offset: number;
+            /** Scatter */
+            scatter: number;
+            /** Rounds */
+            rounds: number;
+            /** Drift Per Day */
+            drift_per_day: number | null;
+            /** Drift Low */
+            drift_low: number | null;
+            /** Drift High */
+            drift_high: number | null;
+            verdict: components["schemas"]["InstrumentVerdict"];
+        };
+        /**
+         * InstrumentVerdict
+         * @description What is to be held of an instrument.
+         * @enum {string}
+         */
+        InstrumentVerdict: "agrees" | "off" | "drifts" | "undecided";
+        /**
          * Interlock
          * @description What keeps grid and backup supply from being joined.
          * @enum {string}
@@ -4295,6 +4881,56 @@ export interface components {
             item: string;
             /** Price */
             price: number;
+        };
+        /**
+         * Judgement
+         * @description What a gate's readings say.
+         */
+        Judgement: {
+            /** Inside */
+            inside: string[];
+            /** Outside */
+            outside: string[];
+            /** Open */
+            open: string[];
+            /** Causes */
+            causes: components["schemas"]["LikelyCause"][];
+        };
+        /**
+         * KeptEntry
+         * @description An entry as it is kept.
+         */
+        KeptEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Told At
+             * Format: date-time
+             */
+            told_at: string;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
+            /** Who */
+            who: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /** Is Struck */
+            is_struck: boolean;
         };
         /**
          * Kind
@@ -4817,6 +5453,20 @@ export interface components {
             price?: number | null;
         };
         /**
+         * LikelyCause
+         * @description A suspect as the readings leave it.
+         */
+        LikelyCause: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Share Frac */
+            share_frac: number;
+            /** Next */
+            next: string;
+        };
+        /**
          * Line
          * @description A run, or a conductor that is there already, as one or more strokes.
          */
@@ -4997,6 +5647,24 @@ export interface components {
             replaced_daily_wh: number | null;
         };
         /**
+         * LoadStep
+         * @description One step of the load test.
+         */
+        LoadStep: {
+            /** Load W */
+            load_w: number;
+            /** Bank V */
+            bank_v: number;
+            /** Bank A */
+            bank_a?: number | null;
+            /** Inverter V */
+            inverter_v?: number | null;
+            /** Warmest C */
+            warmest_c?: number | null;
+            /** Air C */
+            air_c?: number | null;
+        };
+        /**
          * LoadSum
          * @description One load's own figures.
          */
@@ -5054,6 +5722,40 @@ export interface components {
             measure_next: string | null;
             /** Rows */
             rows: components["schemas"]["LoadSum"][];
+        };
+        /**
+         * LoadTest
+         * @description A load test worked out.
+         */
+        LoadTest: {
+            /** Steps */
+            steps: components["schemas"]["StepResult"][];
+            /** Bank Mohm */
+            bank_mohm: number | null;
+            /** Bank Doubt Mohm */
+            bank_doubt_mohm: number | null;
+            /** Design Bank Mohm */
+            design_bank_mohm: number;
+            /** Idle W */
+            idle_w: number | null;
+            /** Efficiency Frac */
+            efficiency_frac: number | null;
+            /** Corrections */
+            corrections: components["schemas"]["Correction"][];
+            /** Passed */
+            passed: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * LoadTestQuestion
+         * @description A load test of a design.
+         */
+        LoadTestQuestion: {
+            design: components["schemas"]["Design"];
+            moment: components["schemas"]["Moment"];
+            /** Steps */
+            steps: components["schemas"]["LoadStep"][];
         };
         /**
          * LongTrial
@@ -5177,6 +5879,30 @@ export interface components {
             mass_kg?: number | null;
             /** Price */
             price?: number | null;
+        };
+        /**
+         * Moment
+         * @description The moment in which readings are taken, as far as it bears on them.
+         */
+        Moment: {
+            /**
+             * At
+             * Format: local-date-time
+             */
+            at: string;
+            /** @default clear */
+            sky: components["schemas"]["Sky"];
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /** Sun W M2 */
+            sun_w_m2?: number | null;
+            /** Soc Frac */
+            soc_frac?: number | null;
+            /** Test Load W */
+            test_load_w?: number | null;
         };
         /**
          * MonthLived
@@ -6059,6 +6785,15 @@ export interface components {
          */
         Practice: "north_american" | "metric_230";
         /**
+         * Precaution
+         * @description A danger in words, before the step that keeps it away.
+         */
+        Precaution: {
+            danger: components["schemas"]["Danger"];
+            /** Text */
+            text: string;
+        };
+        /**
          * Precharge
          * @description Filling the capacitors of one inverter through a resistor.
          */
@@ -6268,6 +7003,12 @@ export interface components {
          */
         Reach: "week" | "month";
         /**
+         * ReadingUnit
+         * @description Unit of a reading.
+         * @enum {string}
+         */
+        ReadingUnit: "V" | "A" | "W" | "Ω" | "Hz" | "h" | "s" | "mV";
+        /**
          * RecordedOutage
          * @description An outage that the home has had.
          */
@@ -6356,6 +7097,24 @@ export interface components {
          * @enum {string}
          */
         RowFate: "new" | "changed" | "same" | "faulty";
+        /**
+         * RunCheck
+         * @description One run before it is closed.
+         */
+        RunCheck: {
+            /** Run */
+            run: string;
+            /** Label */
+            label: string;
+            /** Do */
+            do: string[];
+            /** Low V */
+            low_v: number | null;
+            /** High V */
+            high_v: number | null;
+            /** Torque Nm */
+            torque_nm: number | null;
+        };
         /**
          * RunFact
          * @description What somebody who looked could not find out about a run.
@@ -6574,6 +7333,48 @@ export interface components {
             design: components["schemas"]["Design"];
         };
         /**
+         * SentEntries
+         * @description Entries that a device has gathered, and its clock as it sends them.
+         */
+        SentEntries: {
+            /**
+             * Sent At
+             * Format: date-time
+             */
+            sent_at: string;
+            /** Entries */
+            entries: components["schemas"]["SentEntry"][];
+        };
+        /**
+         * SentEntry
+         * @description One entry as a device sends it.
+         */
+        SentEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Told At
+             * Format: date-time
+             */
+            told_at: string;
+            /** Age S */
+            age_s?: number | null;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /** Strikes */
+            strikes?: string | null;
+        };
+        /**
          * Series
          * @description What the strip draws; the arrays over steps are one shorter than the edges.
          */
@@ -6720,6 +7521,12 @@ export interface components {
             problems: components["schemas"]["CellProblem"][];
         };
         /**
+         * Shown
+         * @description What is read on several instruments.
+         * @enum {string}
+         */
+        Shown: "volts" | "amps" | "charge";
+        /**
          * Shunt
          * @description The shunt in the negative.
          */
@@ -6731,6 +7538,36 @@ export interface components {
             /** Carries A */
             carries_a: number;
         };
+        /**
+         * Signed
+         * @description An entry with its moment, as it is kept.
+         */
+        Signed: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            entry: components["schemas"]["GateEntry"];
+        };
+        /**
+         * SignedGate
+         * @description A gate to be signed, skipped, taken back, or its readings kept.
+         */
+        SignedGate: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            entry: components["schemas"]["GateEntry"];
+        };
+        /**
+         * Signing
+         * @description What is said of a gate.
+         * @enum {string}
+         */
+        Signing: "passed" | "skipped" | "reopened" | "read";
         /**
          * Simulation
          * @description How finely the outage is simulated.
@@ -7098,6 +7935,38 @@ export interface components {
          * @enum {string}
          */
         Step: "storm" | "loads" | "bank" | "inverter" | "charging" | "transfer" | "wiring" | "trials";
+        /**
+         * StepResult
+         * @description One step against the model.
+         */
+        StepResult: {
+            /** Load W */
+            load_w: number;
+            /** Bank V */
+            bank_v: number;
+            expected_v: components["schemas"]["Window"];
+            /** V Inside */
+            v_inside: boolean;
+            /** Bank A */
+            bank_a: number | null;
+            expected_a: components["schemas"]["Window"];
+            /** A Inside */
+            a_inside: boolean | null;
+            /** Leads Drop V */
+            leads_drop_v: number | null;
+            /** Expected Drop V */
+            expected_drop_v: number;
+            /** Drop Inside */
+            drop_inside: boolean | null;
+            /** Rise C */
+            rise_c: number | null;
+            /** Is Warm */
+            is_warm: boolean;
+            /** Is Hot */
+            is_hot: boolean;
+            /** Remark */
+            remark: string;
+        };
         /**
          * Stopped
          * @description Something the checks stop a design for.
@@ -7654,6 +8523,25 @@ export interface components {
             note: string;
         };
         /**
+         * Unexplained
+         * @description The difference over several moments.
+         */
+        Unexplained: {
+            /** Parts */
+            parts: components["schemas"]["WattParts"][];
+            /** Standing W */
+            standing_w: number | null;
+            /** Standing Doubt W */
+            standing_doubt_w: number | null;
+            /** Growing Frac */
+            growing_frac: number | null;
+            /** Growing Doubt Frac */
+            growing_doubt_frac: number | null;
+            /** Sentence */
+            sentence: string;
+            figure: components["schemas"]["Figure"];
+        };
+        /**
          * UnitKind
          * @description Kinds of units the library holds.
          * @enum {string}
@@ -7948,6 +8836,62 @@ export interface components {
             is_full: boolean;
         };
         /**
+         * WattPair
+         * @description One moment on both displays, chargers off.
+         */
+        WattPair: {
+            /** Monitor W */
+            monitor_w: number;
+            /** Output W */
+            output_w: number;
+            /**
+             * Inverter On
+             * @default true
+             */
+            inverter_on: boolean;
+            /**
+             * Direct W
+             * @default 0
+             */
+            direct_w: number;
+        };
+        /**
+         * WattParts
+         * @description The difference of one moment in its parts [W].
+         */
+        WattParts: {
+            /** Monitor W */
+            monitor_w: number;
+            /** Output W */
+            output_w: number;
+            /** Idle W */
+            idle_w: number;
+            /** Conversion W */
+            conversion_w: number;
+            /** Direct W */
+            direct_w: number;
+            /** Phantom W */
+            phantom_w: number;
+            /** Is Explained */
+            is_explained: boolean;
+        };
+        /**
+         * WattsAnswer
+         * @description The watts between them, named; none without a moment.
+         */
+        WattsAnswer: {
+            found: components["schemas"]["Unexplained"] | null;
+        };
+        /**
+         * WattsQuestion
+         * @description Moments on monitor and inverter.
+         */
+        WattsQuestion: {
+            design: components["schemas"]["Design"];
+            /** Pairs */
+            pairs: components["schemas"]["WattPair"][];
+        };
+        /**
          * Waveform
          * @description The shape of its house current.
          * @enum {string}
@@ -8054,6 +8998,11 @@ export interface components {
             /** Price */
             price?: number | null;
         };
+        Window: [
+            number,
+            number,
+            number
+        ];
         /**
          * Wiring
          * @description Runs, protection and board; without anything set they are as the page works them out.
@@ -8134,8 +9083,8 @@ export interface components {
             /** Hung Kg */
             hung_kg: number;
             lists: components["schemas"]["Lists"];
-            /** Gates */
-            gates: components["schemas"]["Gate"][];
+            /** Checks */
+            checks: components["schemas"]["RunCheck"][];
             /** Is Portable */
             is_portable: boolean;
             /** Left Over */
@@ -11947,6 +12896,513 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GrowthReport"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_building_sheet_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildSheet"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_api_installations__installation_id__gates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignedGate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cross_api_building_cross_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrossQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrossAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    watts_api_building_watts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WattsQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WattsAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    load_test_api_building_load_test_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoadTestQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadTest"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawn_api_building_drawdown_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawdownQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawdownResult"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    capacity_api_building_capacity_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CapacityQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacityResult"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    installations_api_designs__design_id__installations_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Installation"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_api_designs__design_id__installations_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstallationName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Installation"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_api_installations__installation_id__name_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstallationName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entries_api_installations__installation_id__entries_get: {
+        parameters: {
+            query?: {
+                kind?: string[] | null;
+                newest?: number;
+            };
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptEntry"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_api_installations__installation_id__entries_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentEntries"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntriesTaken"];
                 };
             };
             /** @description Refused, with the reason */

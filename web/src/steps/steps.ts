@@ -8,6 +8,8 @@ import { calendarDay, count, kilowattHours, kilowatts } from '@/shared/format'
 import { useAlternatives } from './alternatives/alternatives'
 import SideBySidePage from './alternatives/SideBySidePage.vue'
 import BankPage from './bank/BankPage.vue'
+import { useBuild } from './build/build'
+import BuildPage from './build/BuildPage.vue'
 import ChargingPage from './charging/ChargingPage.vue'
 import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
@@ -140,6 +142,15 @@ export const STEPS: readonly StepInfo[] = [
     purpose: 'alternatives of this design, and what each difference is worth',
     page: SideBySidePage,
     figure: () => useAlternatives().told,
+  },
+  {
+    name: 'build',
+    group: 'keep',
+    title: 'Build',
+    purpose: 'commissioned gate by gate, in the order that harms nothing',
+    page: BuildPage,
+    figure: () => useBuild().told,
+    findings: () => (useBuild().sheet ? [] : null),
   },
   {
     name: 'papers',

@@ -1,0 +1,133 @@
+"""Installations and their logs: entries come one by one or many at once, each kept once however often it is sent."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import UTC, datetime
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, Query, Request
+from pydantic import AwareDatetime, BaseModel, Field, StringConstraints
+
+from hearthkeep.core.design import LONGEST_NAME
+from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.core.logbook import happened_at, read_entry
+from hearthkeep.store import Installation, KeptEntry, Logbook, NewEntry
+
+router = APIRouter(prefix="/api", tags=["logbook"])
+
+#: Entries that are taken at once; a phone that was away longer sends them in several goes.
+MOST_AT_ONCE = 500
+#: Longest that an entry may have waited by its stop-watch [s].
+LONGEST_WAIT_S = 400 * 86_400.0
+Told = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME, pattern=r"^[^\x00-\x1f\x7f]+$")
+]
+
+
+def logs_of(request: Request) -> Logbook:
+    """Put on the application at its start."""
+    logs: Logbook = request.app.state.logbook
+    return logs
+
+
+Logs = Annotated[Logbook, Depends(logs_of)]
+
+
+class InstallationName(BaseModel):
+    """What an installation is called."""
+
+    name: Told
+
+
+class SentEntry(BaseModel):
+    """One entry as a device sends it."""
+
+    #: Made on the device, so that one sent twice is one.
+    id: uuid.UUID
+    #: By the device's clock.
+    told_at: AwareDatetime
+    #: So long before the sending, by its stop-watch [s]; none where it was started anew since, or the moment was typed.
+    age_s: Annotated[float, Field(ge=0, le=LONGEST_WAIT_S)] | None = None
+    who: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+    body: dict[str, Any]
+    strikes: uuid.UUID | None = None
+
+
+class SentEntries(BaseModel):
+    """Entries that a device has gathered, and its clock as it sends them."""
+
+    sent_at: AwareDatetime
+    entries: Annotated[list[SentEntry], Field(max_length=MOST_AT_ONCE)]
+
+
+class EntriesTaken(BaseModel):
+    """What became of entries that were sent."""
+
+    added: int
+    #: Here already: sent before.
+    known: int
+    #: How far the device's clock is from this one [s].
+    clock_off_s: float
+
+
+@router.get("/designs/{design_id}/installations")
+def installations(logs: Logs, design_id: uuid.UUID) -> list[Installation]:
+    """What is built from a design, the first begun first."""
+    return list(logs.installations(design_id))
+
+
+@router.post("/designs/{design_id}/installations", status_code=201)
+def begin(logs: Logs, design_id: uuid.UUID, named: InstallationName) -> Installation:
+    """Begin the record of an installation."""
+    return logs.begin(design_id, named.name)
+
+
+@router.put("/installations/{installation_id}/name", status_code=204)
+def rename(logs: Logs, installation_id: uuid.UUID, named: InstallationName) -> None:
+    """Call it something else."""
+    logs.rename(installation_id, named.name)
+
+
+@router.get("/installations/{installation_id}/entries")
+def entries(
+    logs: Logs,
+    installation_id: uuid.UUID,
+    kind: Annotated[list[str] | None, Query(max_length=40)] = None,
+    newest: Annotated[int, Query(ge=1, le=5_000)] = 1_000,
+) -> list[KeptEntry]:
+    """Entries, oldest first; of some kinds, and so many of the newest."""
+    return list(logs.entries(installation_id, kinds=tuple(kind or ()), newest=newest))
+
+
+@router.post("/installations/{installation_id}/entries")
+def take(logs: Logs, installation_id: uuid.UUID, sent: SentEntries) -> EntriesTaken:
+    """Keep entries; each is kept once, and at the time it happened even where the device's clock is wrong."""
+    now = datetime.now(UTC)
+    made = [_made(each, at, sent.sent_at, now) for at, each in enumerate(sent.entries)]
+    added = logs.add(installation_id, made)
+    return EntriesTaken(added=added, known=len(made) - added, clock_off_s=(sent.sent_at - now).total_seconds())
+
+
+def _made(sent: SentEntry, at: int, sent_at: datetime, now: datetime) -> NewEntry:
+    if sent.body.get("kind") == "gate":
+        accepted = "must not be a gate: gates are signed one by one, so that what must come before is checked"
+        raise InputError((FieldProblem(field=f"entries.{at}.body.kind", value="gate", accepted=accepted),))
+    try:
+        body = read_entry(sent.body)
+    except InputError as error:
+        raise InputError(
+            tuple(
+                FieldProblem(field=f"entries.{at}.body.{each.field}", value=each.value, accepted=each.accepted)
+                for each in error.problems
+            )
+        ) from None
+    return NewEntry(
+        id=sent.id,
+        kind=body.kind,
+        at=happened_at(sent.told_at, sent_at=sent_at, received_at=now, age_s=sent.age_s),
+        told_at=sent.told_at,
+        who=sent.who,
+        body=body.model_dump(mode="json"),
+        strikes=sent.strikes,
+    )

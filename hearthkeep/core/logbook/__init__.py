@@ -1,0 +1,29 @@
+"""Logbook: what is written down of an installation, and what it says of the plan."""
+
+from hearthkeep.core.logbook.clocks import happened_at
+from hearthkeep.core.logbook.entries import (
+    MOST_INSTRUMENTS,
+    MOST_TEST_STEPS,
+    CapacityEntry,
+    CrossEntry,
+    DrawdownEntry,
+    Entry,
+    InstrumentName,
+    LoadTestEntry,
+    WattsEntry,
+    read_entry,
+)
+
+__all__ = [
+    "MOST_INSTRUMENTS",
+    "MOST_TEST_STEPS",
+    "CapacityEntry",
+    "CrossEntry",
+    "DrawdownEntry",
+    "Entry",
+    "InstrumentName",
+    "LoadTestEntry",
+    "WattsEntry",
+    "happened_at",
+    "read_entry",
+]

@@ -1,0 +1,396 @@
+<script setup lang="ts">
+/** One gate: what it keeps away, what is done, what is expected and read, what may lie behind it, and the signature. */
+import { storeToRefs } from 'pinia'
+import { computed, ref, useId, watch } from 'vue'
+
+import type { Ask, GateSheet, GateSigning } from '@/api/client'
+import SeverityMark from '@/checks/SeverityMark.vue'
+import FieldFrame from '@/fields/FieldFrame.vue'
+import QuantityField from '@/fields/QuantityField.vue'
+import ExplainedFigure from '@/figures/ExplainedFigure.vue'
+import { counted, savedAt, sharePercent } from '@/shared/format'
+
+import { useBuild } from './build'
+import { MARKS, shown, STANDS, windowText } from './words'
+
+const LONGEST_NOTE = 2000
+const props = defineProps<{ number: number; sheet: GateSheet; isOpen: boolean }>()
+const emit = defineEmits<{ toggle: []; signed: [] }>()
+const build = useBuild()
+const { readings, current } = storeToRefs(build)
+const noteId = useId()
+const words = ref('')
+const refused = ref('')
+const isBusy = ref(false)
+const gate = computed(() => props.sheet.gate)
+const stand = computed(() => props.sheet.progress.stand)
+const signed = computed(() => props.sheet.progress.signed)
+const isDone = computed(() => stand.value === 'passed' || stand.value === 'skipped')
+/** Being read now, or as it was signed. */
+const values = computed<Record<string, number>>(
+  () => readings.value[gate.value.key] ?? signed.value?.entry.readings ?? {},
+)
+const judged = computed(() => props.sheet.judged)
+watch([() => props.isOpen, current], () => (refused.value = ''))
+
+function verdict(ask: Ask): 'inside' | 'outside' | '' {
+  if (judged.value.inside.includes(ask.key)) return 'inside'
+  return judged.value.outside.includes(ask.key) ? 'outside' : ''
+}
+
+const told = computed(() => {
+  const count = judged.value.outside.length
+  if (count) return `${count} outside`
+  if (stand.value === 'waits') return ''
+  const left = judged.value.open.length
+  return !isDone.value && left ? counted(left, 'reading') : ''
+})
+
+async function sign(signing: GateSigning): Promise<void> {
+  isBusy.value = true
+  refused.value = await build.sign(props.sheet, signing, words.value.trim())
+  isBusy.value = false
+  if (refused.value) return
+  words.value = ''
+  emit('signed')
+}
+</script>
+
+<template>
+  <li class="gate" :class="[stand, { shown: isOpen }]" :data-test="`gate-${gate.key}`">
+    <h2>
+      <button type="button" class="head" :aria-expanded="isOpen" @click="emit('toggle')">
+        <span class="number figures">{{ number }}</span>
+        <SeverityMark v-if="MARKS[stand]" :severity="MARKS[stand]!" />
+        <i v-else class="open-mark" :class="{ waits: stand === 'waits' }" />
+        <span class="title">{{ gate.title }}</span>
+        <span class="told" :class="{ bad: judged.outside.length }">{{ told }}</span>
+        <span class="stand" data-test="stand">{{ STANDS[stand] }}</span>
+        <span class="signed lesser">{{
+          signed && isDone ? `${signed.entry.who}, ${savedAt(signed.at)}` : ''
+        }}</span>
+      </button>
+    </h2>
+    <div v-if="isOpen" class="body">
+      <p v-for="precaution in gate.precautions" :key="precaution.danger" class="danger">
+        <SeverityMark severity="stop" /> {{ precaution.text }}
+      </p>
+      <p class="why lesser">{{ gate.why }}</p>
+      <p v-if="sheet.progress.waits_for.length" class="bad" data-test="waits-for">
+        Waits for: {{ sheet.progress.waits_for.join('; ') }}.
+      </p>
+      <ul class="do">
+        <li v-for="line in gate.do" :key="line">{{ line }}</li>
+      </ul>
+      <table v-if="gate.asks.length" class="ledger asks">
+        <thead>
+          <tr>
+            <th scope="col">Measure</th>
+            <th scope="col" class="number">Expect</th>
+            <th scope="col">Read</th>
+            <th scope="col"><span class="visually-hidden">Verdict</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="ask in gate.asks" :key="ask.key" :class="verdict(ask)">
+            <th scope="row">
+              {{ ask.label }}<span v-if="ask.is_optional" class="lesser"> (if you can)</span>
+              <span class="lesser where">{{ ask.where }}</span>
+            </th>
+            <td class="number">
+              <ExplainedFigure :figure="ask.figure">{{ windowText(ask) }} {{ ask.unit }}</ExplainedFigure>
+            </td>
+            <td class="read">
+              <QuantityField
+                :label="`${ask.label}, read`"
+                quiet
+                may-be-empty
+                :value="values[ask.key] ?? null"
+                :unit="ask.unit"
+                :data-test="`read-${ask.key}`"
+                @change="build.put(gate.key, ask.key, $event)"
+              />
+            </td>
+            <td class="verdict">
+              <template v-if="verdict(ask) === 'inside'"><SeverityMark severity="good" /> inside</template>
+              <template v-else-if="verdict(ask) === 'outside'"
+                ><SeverityMark severity="mend" /> outside, {{ shown(values[ask.key] ?? 0, ask) }}</template
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <section v-if="judged.causes.length" class="causes" aria-label="Likely causes" data-test="causes">
+        <h3>What may lie behind it, the likeliest first</h3>
+        <ol>
+          <li v-for="cause in judged.causes" :key="cause.key" :data-test="`cause-${cause.key}`">
+            <span class="share figures">{{ sharePercent(cause.share_frac) }}</span>
+            <span
+              ><b>{{ cause.title }}.</b> Next: {{ cause.next }}</span
+            >
+          </li>
+        </ol>
+      </section>
+      <div class="sign">
+        <FieldFrame
+          :label="judged.outside.length ? 'Note: why readings outside are accepted' : 'Note'"
+          :for="noteId"
+        >
+          <v-text-field
+            :id="noteId"
+            v-model="words"
+            class="words"
+            :maxlength="LONGEST_NOTE"
+            data-test="gate-note"
+          />
+        </FieldFrame>
+        <template v-if="isDone">
+          <v-btn size="small" :loading="isBusy" data-test="reopen" @click="sign('reopened')"
+            >Take it back</v-btn
+          >
+        </template>
+        <template v-else>
+          <v-btn color="pine" variant="flat" :loading="isBusy" data-test="pass" @click="sign('passed')"
+            >Sign</v-btn
+          >
+          <v-btn size="small" :loading="isBusy" data-test="skip" @click="sign('skipped')">Skip</v-btn>
+        </template>
+      </div>
+      <p v-if="refused" class="bad" role="alert" data-test="refused">{{ refused }}</p>
+      <p v-if="signed && signed.entry.note" class="lesser">{{ signed.entry.who }}: {{ signed.entry.note }}</p>
+      <p v-if="!isDone || stand === 'skipped'" class="lesser skipping">
+        {{ stand === 'skipped' ? 'Skipped. The risk:' : 'Left out it risks:' }} {{ gate.skipping }}
+      </p>
+    </div>
+  </li>
+</template>
+
+<style scoped>
+.gate {
+  border-bottom: 1px solid var(--rule);
+}
+
+.gate.shown {
+  border-left: 3px solid var(--ember);
+  padding-left: 9px;
+  background: var(--sheet);
+}
+
+h2 {
+  font-size: 14px;
+}
+
+.head {
+  display: grid;
+  grid-template-columns: 26px 14px minmax(0, 1fr) auto 74px minmax(0, 190px);
+  gap: 8px;
+  align-items: baseline;
+  width: 100%;
+  padding: 5px 0;
+  text-align: left;
+}
+
+.head .number {
+  text-align: right;
+  color: var(--slate);
+}
+
+.title {
+  font-weight: 600;
+}
+
+.waits .title {
+  color: var(--slate);
+}
+
+.stand {
+  font-size: 13px;
+}
+
+.skipped .stand,
+.changed .stand {
+  font-weight: 700;
+}
+
+.told,
+.signed {
+  font-size: 13px;
+  font-weight: 400;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.open-mark {
+  width: 11px;
+  height: 11px;
+  border: 1px solid var(--ink);
+  border-radius: 50%;
+}
+
+.open-mark.waits {
+  border: 1px dashed var(--slate);
+}
+
+.body {
+  padding: 2px 8px 12px 34px;
+  max-width: 940px;
+}
+
+.danger {
+  color: var(--wine);
+  font-weight: 600;
+  margin: 0 0 4px;
+}
+
+.why {
+  margin: 0 0 6px;
+}
+
+.do {
+  margin: 0 0 8px;
+  padding-left: 18px;
+}
+
+.do li {
+  margin-bottom: 2px;
+}
+
+.asks th[scope='row'] {
+  font-weight: 600;
+  font-size: 14px;
+  color: var(--ink);
+  white-space: normal;
+}
+
+.where {
+  display: block;
+  font-weight: 400;
+  font-size: 12.5px;
+}
+
+.read {
+  width: 150px;
+  padding: 3px 6px;
+}
+
+.verdict {
+  width: 120px;
+  font-size: 13px;
+  white-space: nowrap;
+}
+
+.outside .verdict {
+  color: var(--wine);
+  font-weight: 700;
+}
+
+.causes {
+  border-left: 3px solid var(--wine);
+  padding: 4px 0 4px 12px;
+  margin: 8px 0;
+}
+
+.causes h3 {
+  font-size: 14px;
+}
+
+.causes ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+.causes li {
+  display: grid;
+  grid-template-columns: 44px minmax(0, 1fr);
+  gap: 8px;
+  padding: 2px 0;
+}
+
+.share {
+  text-align: right;
+}
+
+.sign {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: end;
+  margin: 10px 0 4px;
+}
+
+.sign > :first-child {
+  flex: 1 1 260px;
+}
+
+.bad {
+  color: var(--wine);
+}
+
+.skipping {
+  font-size: 13px;
+  margin: 4px 0 0;
+}
+
+@media (max-width: 760px) {
+  .head {
+    grid-template-columns: 20px 14px minmax(0, 1fr) auto;
+  }
+
+  .head .stand {
+    grid-column: 4;
+    grid-row: 1;
+  }
+
+  .head .told,
+  .head .signed {
+    grid-column: 3 / -1;
+    white-space: normal;
+  }
+
+  .head .signed:empty,
+  .head .told:empty {
+    display: none;
+  }
+
+  .body {
+    padding-left: 4px;
+  }
+
+  .asks,
+  .asks tbody,
+  .asks tr {
+    display: block;
+  }
+
+  .asks thead {
+    display: none;
+  }
+
+  .asks tr {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 130px;
+    gap: 2px 8px;
+    padding: 6px 0;
+    border-bottom: 1px solid var(--rule);
+  }
+
+  .asks th,
+  .asks td {
+    border: 0;
+    padding: 0;
+    height: auto;
+    width: auto;
+    text-align: left;
+  }
+
+  .asks th {
+    grid-column: 1 / -1;
+  }
+
+  .asks .verdict:empty {
+    display: none;
+  }
+}
+</style>
