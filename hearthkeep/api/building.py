@@ -37,7 +37,7 @@ from hearthkeep.core.design import Design
 from hearthkeep.core.logbook import MOST_INSTRUMENTS, MOST_TEST_STEPS, InstrumentName
 from hearthkeep.store import Logbook, NewEntry
 from hearthkeep.workers import build_tasks
-from hearthkeep.workers.build_tasks import GateLine
+from hearthkeep.workers.gate_lines import GateLine
 
 router = APIRouter(prefix="/api", tags=["building"])
 

@@ -13,7 +13,9 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
 from hearthkeep.api.alternatives import Kept, saved_tree
+from hearthkeep.api.building import gate_lines
 from hearthkeep.api.designs import Repository
+from hearthkeep.api.logbook import Logs
 from hearthkeep.papers import AUDIENCES, Audience, joined, page_image
 from hearthkeep.workers import PaperOrder, Press, PrintRun, PrintState
 
@@ -84,11 +86,24 @@ def kinds() -> list[PaperKind]:
 
 
 @router.post("/designs/{design_id}/papers", status_code=202)
-async def begin(designs: Repository, kept: Kept, press: Pressing, design_id: uuid.UUID, audience: Audience) -> PaperRun:
-    """Begin to print one paper of the design as it is saved; its alternatives are named in it."""
+async def begin(
+    designs: Repository,
+    kept: Kept,
+    logs: Logs,
+    press: Pressing,
+    design_id: uuid.UUID,
+    audience: Audience,
+    installation_id: uuid.UUID | None = None,
+) -> PaperRun:
+    """Begin to print one paper of the design as it is saved; its alternatives are named in it, and of a certificate the
+    installation's gates."""
 
     def order() -> PaperOrder:
         tree = saved_tree(kept, designs, design_id)
+        built = None
+        if installation_id is not None and audience is Audience.RECORD:
+            installation, _ = logs.find(installation_id)
+            built = (installation.name, tuple(gate_lines(logs, installation_id)))
         return PaperOrder(
             design_id=design_id,
             revision=tree.revision,
@@ -96,6 +111,7 @@ async def begin(designs: Repository, kept: Kept, press: Pressing, design_id: uui
             others=tree.others,
             audience=audience,
             printed_on=date.today(),
+            built=built,
         )
 
     return _told(press.begin(await run_in_threadpool(order)))

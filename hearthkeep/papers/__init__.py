@@ -3,12 +3,13 @@
 from hearthkeep.papers.audiences import AUDIENCES, Audience, AudienceInfo
 from hearthkeep.papers.pages import joined, page_image, page_sizes, page_texts
 from hearthkeep.papers.press import Paper, PrintingMissingError, print_paper
-from hearthkeep.papers.source import Considered, PaperSource, gather
+from hearthkeep.papers.source import BuiltRecord, Considered, PaperSource, gather
 
 __all__ = [
     "AUDIENCES",
     "Audience",
     "AudienceInfo",
+    "BuiltRecord",
     "Considered",
     "Paper",
     "PaperSource",

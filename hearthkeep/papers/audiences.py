@@ -15,6 +15,7 @@ class Audience(StrEnum):
     FAMILY = "family"
     CLIENT = "client"
     OWNER = "owner"
+    RECORD = "record"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -70,6 +71,12 @@ AUDIENCES: dict[Audience, AudienceInfo] = {
             title="For the owner",
             meaning="the load audit, and a blank sheet to walk through the house with the meter",
             sheets=("audit", "walk_round"),
+        ),
+        AudienceInfo(
+            audience=Audience.RECORD,
+            title="Certificate of commissioning",
+            meaning="every gate with its readings, who signed it and when, what was skipped; blank while nothing is signed",
+            sheets=("certificate", "certificate_readings"),
         ),
     )
 }

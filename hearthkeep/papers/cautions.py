@@ -78,6 +78,11 @@ def _client(source: PaperSource) -> Iterator[str]:
     yield "Equipment that keeps someone alive needs its supplier's and the utility's own plan."
 
 
+def _record(source: PaperSource) -> Iterator[str]:
+    yield "A record of what was measured, not an approval: the adopted code, the makers' data sheets and the inspector decide."
+    yield from _building(source)
+
+
 def _owner(source: PaperSource) -> Iterator[str]:
     yield "The meter goes between plug and socket. Never open a panel or a device to measure."
 
@@ -89,4 +94,5 @@ _SAID = {
     Audience.FAMILY: _family,
     Audience.CLIENT: _client,
     Audience.OWNER: _owner,
+    Audience.RECORD: _record,
 }

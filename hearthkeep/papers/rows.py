@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
 from unicodedata import east_asian_width
 
+from hearthkeep.core.building import GateStand
 from hearthkeep.core.design import Circuit, Load, Quality, Tier
 from hearthkeep.core.figure import Figure
 from hearthkeep.core.loads import LoadSum, quality_of
@@ -28,6 +30,91 @@ def arrangement_of(source: PaperSource) -> Arrangement | None:
     """The chosen arrangement in words."""
     kind = source.design.transfer.arrangement
     return None if kind is None else BY_KIND[kind]
+
+
+STAND_WORDS = {
+    GateStand.WAITS: "open",
+    GateStand.OPEN: "open",
+    GateStand.PASSED: "passed",
+    GateStand.SKIPPED: "skipped",
+    GateStand.CHANGED: "design changed since",
+}
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class CertificateRow:
+    """One gate on the certificate."""
+
+    number: int
+    title: str
+    stand: str
+    who: str
+    #: Local standard time of the site.
+    at: datetime | None
+    instrument: str
+    note: str
+    #: What is risked, where it was skipped.
+    risk: str
+    readings: tuple[CertificateReading, ...]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class CertificateReading:
+    """One reading of a gate: label, window and what was read."""
+
+    label: str
+    where: str
+    unit: str
+    low: float
+    high: float
+    decimals: int
+    #: None where nothing was read.
+    read: float | None
+    #: inside, outside, or empty.
+    verdict: str
+
+
+def certificate_rows(source: PaperSource) -> tuple[CertificateRow, ...]:
+    """The gates in order, with what is signed of each."""
+    found = []
+    for number, sheet in enumerate(source.build.gates, start=1):
+        signed = sheet.progress.signed
+        stand = sheet.progress.stand
+        done = signed is not None and stand in (GateStand.PASSED, GateStand.SKIPPED, GateStand.CHANGED)
+        entry = signed.entry if signed is not None and done else None
+        readings = {} if signed is None else signed.entry.readings
+        offset = timedelta(hours=source.design.site.utc_offset_h)
+        found.append(
+            CertificateRow(
+                number=number,
+                title=sheet.gate.title,
+                stand=STAND_WORDS[stand],
+                who=entry.who if entry else "",
+                at=(signed.at.astimezone(UTC) + offset).replace(tzinfo=None) if signed and done else None,
+                instrument=entry.instrument if entry else "",
+                note=entry.note if entry else "",
+                risk=sheet.gate.skipping if stand is GateStand.SKIPPED else "",
+                readings=tuple(
+                    CertificateReading(
+                        label=ask.label,
+                        where=ask.where,
+                        unit=ask.unit.value,
+                        low=ask.window.low,
+                        high=ask.window.high,
+                        decimals=ask.decimals,
+                        read=readings.get(ask.key),
+                        verdict="inside"
+                        if ask.key in sheet.judged.inside
+                        else "outside"
+                        if ask.key in sheet.judged.outside
+                        else "",
+                    )
+                    for ask in sheet.gate.asks
+                    if not ask.is_optional or ask.key in readings or source.built is None
+                ),
+            )
+        )
+    return tuple(found)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, datetime, time
 from functools import cached_property
 
 from hearthkeep.core.alternatives import VariantColumn, variant_column
 from hearthkeep.core.assess import Assessment, assess
+from hearthkeep.core.building import BuildSheet, Moment, Signed, build_sheet
 from hearthkeep.core.checks import Finding, Severity
 from hearthkeep.core.design import Design, Practice
 from hearthkeep.core.prove import Proof, prove
@@ -32,6 +33,14 @@ class Considered:
         return variant_column(self.design, self.year)
 
 
+@dataclass(frozen=True, kw_only=True, slots=True)
+class BuiltRecord:
+    """What is kept of one installation of the design."""
+
+    name: str
+    gates: tuple[Signed, ...]
+
+
 @dataclass(frozen=True, kw_only=True)
 class PaperSource:
     """A design with everything that its papers say."""
@@ -43,6 +52,8 @@ class PaperSource:
     #: None for a file that no revision of a stored design stands behind.
     revision: int | None = None
     considered: tuple[Considered, ...] = field(default=())
+    #: The installation that is certified; none leaves the certificate blank.
+    built: BuiltRecord | None = None
 
     @property
     def is_us(self) -> bool:
@@ -75,6 +86,12 @@ class PaperSource:
         return single_failures(self.design, self.year)
 
     @cached_property
+    def build(self) -> BuildSheet:
+        """The gates with what is signed of them, each as it was in the moment of its readings."""
+        moment = Moment(at=datetime.combine(self.printed_on, time(12)), soc_frac=None)
+        return build_sheet(self.design, moment, year=self.year, entries=self.built.gates if self.built else ())
+
+    @cached_property
     def price(self) -> UnitsPrice:
         """The units and what they cost."""
         return units_price(self.design)
@@ -92,8 +109,9 @@ def gather(
     printed_on: date,
     revision: int | None = None,
     considered: Sequence[Considered] = (),
+    built: BuiltRecord | None = None,
 ) -> PaperSource:
-    """Assess a design for its papers; `year` is its weather year, `considered` its alternatives."""
+    """Assess a design for its papers; `year` is its weather year, `considered` its alternatives, `built` what is built of it."""
     return PaperSource(
         design=design,
         year=year,
@@ -101,4 +119,5 @@ def gather(
         printed_on=printed_on,
         revision=revision,
         considered=tuple(considered),
+        built=built,
     )

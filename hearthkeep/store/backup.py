@@ -35,6 +35,8 @@ _STEADY = "set time zone 'UTC'; set datestyle to 'ISO, YMD'; set bytea_output to
 
 #: Tables that are backed up and mean nothing to a person.
 _UNTOLD = ("summaries", "job_answers")
+#: Those that are told only where there is something in them.
+_TOLD_IF_ANY = ("jobs", "installations", "log_entries")
 
 _Identifier = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,62}$")]
 _Count = Annotated[int, Field(ge=0, le=10**12)]
@@ -78,10 +80,14 @@ class Manifest(_Part):
             for table, *rest in _grouped([table for part in self.databases for table in part.tables])
         }
         return ", ".join(
-            f"{rows[name]:,} {(name if rows[name] != 1 else name.removesuffix('s')).replace('_', ' ')}"
+            f"{rows[name]:,} {(name if rows[name] != 1 else _one_of(name)).replace('_', ' ')}"
             for name in sorted(rows)
-            if name not in _UNTOLD and (name != "jobs" or rows[name])
+            if name not in _UNTOLD and (rows[name] or name not in _TOLD_IF_ANY)
         )
+
+
+def _one_of(name: str) -> str:
+    return f"{name.removesuffix('ies')}y" if name.endswith("ies") else name.removesuffix("s")
 
 
 def _grouped(tables: list[TablePart]) -> Iterator[list[TablePart]]:

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from datetime import datetime
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -19,7 +17,6 @@ from hearthkeep.core.building import (
     LoadStep,
     LoadTest,
     Moment,
-    Signed,
     build_sheet,
     capacity_test,
     check_gate,
@@ -28,25 +25,13 @@ from hearthkeep.core.building import (
     load_test,
 )
 from hearthkeep.core.design import Design, read_design
+from hearthkeep.workers.gate_lines import GateLine, signed_of
 from hearthkeep.workers.tasks import stored_year_of
 
 _SHEET = TypeAdapter(BuildSheet)
 _LOAD_TEST = TypeAdapter(LoadTest)
 _DRAWDOWN = TypeAdapter(DrawdownResult)
 _CAPACITY = TypeAdapter(CapacityResult)
-
-
-@dataclass(frozen=True, slots=True)
-class GateLine:
-    """A gate's entry as it is kept: when, and its plain values."""
-
-    at: datetime
-    values: dict[str, Any]
-
-
-def signed_of(lines: Sequence[GateLine]) -> tuple[Signed, ...]:
-    """Kept entries read."""
-    return tuple(Signed(at=line.at, entry=GateEntry.model_validate(line.values)) for line in lines)
 
 
 def gates_sheet(

@@ -23,7 +23,8 @@ from sqlalchemy import URL
 
 from hearthkeep.core.design import Design, read_design
 from hearthkeep.core.errors import HearthKeepError
-from hearthkeep.papers import Audience, Considered, gather, page_sizes, print_paper
+from hearthkeep.papers import Audience, BuiltRecord, Considered, gather, page_sizes, print_paper
+from hearthkeep.workers.gate_lines import GateLine, signed_of
 from hearthkeep.workers.pool import end_with_server, warm_context
 
 #: Papers printed side by side, and runs kept for those who look at them.
@@ -55,6 +56,8 @@ class PaperOrder:
     others: tuple[tuple[str, dict[str, Any]], ...]
     audience: Audience
     printed_on: date
+    #: The installation that is certified: its name and its gates' entries; none for other papers and blank certificates.
+    built: tuple[str, tuple[GateLine, ...]] | None = None
 
 
 @dataclass(eq=False)
@@ -195,5 +198,6 @@ def printed(order: PaperOrder, year_of: Callable[[Design], Any], tell: Callable[
         printed_on=order.printed_on,
         revision=order.revision,
         considered=[Considered(label=label, design=other, year=year_of(other)) for label, other in others],
+        built=None if order.built is None else BuiltRecord(name=order.built[0], gates=signed_of(order.built[1])),
     )
     return print_paper(source, order.audience, tell=tell).pdf

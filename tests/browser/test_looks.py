@@ -21,6 +21,7 @@ STEPS = (
     *(f"trials?part={part}" for part in ("map", "curve", "worst", "failures", "more", "kits", "record")),
     *(f"opinions?part={part}" for part in ("methods", "have")),
     *(f"side-by-side?part={part}" for part in ("figures", "strips", "differences")),
+    *(f"build?part={part}" for part in ("gates", "cross", "tests")),
     "papers",
 )
 #: What looks otherwise where there is no grid.
@@ -34,6 +35,9 @@ LONG_S = 150.0
 #: A page's parts come one after the other; until then some of them are not there.
 SETTLED = {
     "papers": "[data-test=as-pdf]",
+    "build?part=gates": "[data-test=gate-handover]",
+    "build?part=cross": "[data-test=cross-quantity]",
+    "build?part=tests": "[data-test=load-step-1]",
     "charging?part=year": "[data-test=months]",
     "charging?part=others": "[data-test=habits]",
     "transfer": "[data-test=advice]",

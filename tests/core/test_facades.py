@@ -10,11 +10,13 @@ CORE = ROOT / "hearthkeep" / "core"
 PACKAGES = (
     "alternatives",
     "bank",
+    "building",
     "checks",
     "design",
     "growth",
     "inverter",
     "kits",
+    "logbook",
     "opinions",
     "loads",
     "outage",

@@ -15,7 +15,21 @@ GLOSSARY = (Path(__file__).parents[2] / "docs" / "GLOSSARY.md").read_text(encodi
 PLAIN_ENDS = ("factor", "factors", "exponent", "ratio", "efficiency", "loss", "losses", "density", "part")
 #: Numbers whose unit their neighbours give (a term of a working, a column of a table), counts, money, and pure numbers.
 PLAIN_NAMES = {
-    *("value", "right", "have", "amount", "each_amount", "asked", "per_string", "table", "watts", "events", "by_kind"),
+    *(
+        "value",
+        "values",
+        "prior",
+        "right",
+        "have",
+        "amount",
+        "each_amount",
+        "asked",
+        "per_string",
+        "table",
+        "watts",
+        "events",
+        "by_kind",
+    ),
     *(
         "price",
         "over_price",
@@ -36,8 +50,8 @@ PLAIN_NAMES = {
     # Places in a picture.
     *("x", "y"),
 }
-#: Values whose fields all have the unit of the name they are kept under, as in `ledger_wh.sun`.
-PLAIN_OWNERS = ("Ledger", "Tiers")
+#: Values whose fields all have the unit of the name they are kept under, as in `ledger_wh.sun`, or of what was read.
+PLAIN_OWNERS = ("Ledger", "Tiers", "Window", "Line", "Round", "InstrumentReading")
 NUMBERS = re.compile(r"\b(float|Floats)\b")
 
 
@@ -62,6 +76,9 @@ def number_fields() -> typing.Iterator[tuple[str, str]]:
                 fields = {field.name: str(field.type) for field in dataclasses.fields(owner)}
             else:
                 fields = {name: str(kind) for name, kind in getattr(owner, "__annotations__", {}).items()}
+            if "unit" in fields:
+                # It says of what unit its numbers are.
+                continue
             for name, kind in fields.items():
                 if NUMBERS.search(kind) and not name.startswith("_"):
                     yield f"{found.name}.{owner.__name__}", name

@@ -15,6 +15,7 @@ from hearthkeep.demo import demo_designs
 from hearthkeep.papers import (
     AUDIENCES,
     Audience,
+    BuiltRecord,
     Considered,
     PrintingMissingError,
     gather,
@@ -27,6 +28,7 @@ from hearthkeep.papers.cautions import cautions_of
 from hearthkeep.papers.press import laid_out
 from hearthkeep.papers.words import kilowatt_hours, number, quantity, worked
 from hearthkeep.starting import Start, starting_design
+from tests.core.building.moments import all_signed
 from tests.papers.made import SCRIPTS, strained
 from tests.support.designs import birchrow, changed, moved
 from tests.support.sheets_laid import outside, overlapping, written
@@ -185,11 +187,54 @@ class EachPaperOfEachDemo(unittest.TestCase):
 
         self.holds(Audience.OWNER, wanted)
 
+    def test_the_certificate_is_blank_while_nothing_is_signed(self):
+        def wanted(source):
+            yield "Certificate of commissioning"
+            for sheet in source.build.gates:
+                yield sheet.gate.title
+                yield from (ask.label for ask in sheet.gate.asks)
+
+        self.holds(Audience.RECORD, wanted)
+
     def test_letter_in_north_america_and_a4_elsewhere(self):
         for name, source in SOURCES.items():
             width, height = page_sizes(document_of(name, Audience.FAMILY).write_pdf())[0]
             asked = (612, 792) if source.is_us else (595.3, 841.9)
             self.assertLess(abs(width - asked[0]) + abs(height - asked[1]), 1)
+
+
+class Certified(unittest.TestCase):
+    """A certificate with gates passed, one skipped, and one accepted outside its window."""
+
+    def text(self, design, entries):
+        built = BuiltRecord(name="Birchrow 14, cellar", gates=entries)
+        document = laid_out(gather(design, printed_on=DAY, built=built), Audience.RECORD)
+        for page in document.pages:
+            self.assertEqual((outside(page), overlapping(page)), ([], []))
+        return plain("".join(page_texts(document.write_pdf())))
+
+    def test_who_when_meter_readings_and_what_was_skipped_or_accepted(self):
+        design = birchrow()
+        entries = all_signed(design, skip=("grid_charge",), outside=("polarity",))
+        text = self.text(design, entries)
+        count = len(entries)
+        for words in (
+            "Birchrow 14, cellar", f"{count - 1} of {count} gates passed, 1 skipped", "Mo Harker", "Meter 7", "15 Jun 2026 10:00", "Not complete.",
+            "Skipped. The risk: A storm warning, and a charger that never charged.", "none at hand today", "meter read twice", "outside",
+        ):  # fmt: skip
+            self.assertIn(plain(words), text)
+        for signed in entries:
+            for value in signed.entry.readings.values():
+                self.assertIn(f"{value:,.0f}"[:1], text)
+
+    def test_complete_only_when_every_gate_is_passed(self):
+        self.assertNotIn(plain("Not complete"), self.text(birchrow(), all_signed(birchrow())))
+        self.assertIn(plain("Not complete"), self.text(birchrow(), all_signed(birchrow(), until="transfer")))
+
+    def test_a_gate_signed_for_another_design_says_so(self):
+        entries = all_signed(birchrow())
+        other = moved(birchrow(), {"wiring.runs": [{"run": "bank", "length_m": 9.0, "size": "4/0"}]})
+        self.assertIn(plain("design changed since"), self.text(other, entries))
 
 
 class UnderStrain(unittest.TestCase):

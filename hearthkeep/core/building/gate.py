@@ -127,3 +127,5 @@ class Gate:
     needs: tuple[str, ...]
     #: What is risked when it is left out.
     skipping: str
+    #: What the moment adds; empty where it does not matter.
+    now: str = ""

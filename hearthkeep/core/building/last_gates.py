@@ -18,6 +18,8 @@ from hearthkeep.core.words import counted, some_of, watts
 
 #: More strings of one array than this are measured by choice.
 MOST_STRINGS_ASKED = 12
+#: With less sun readings of arrays say nothing [W/m²]. Common practice, no source.
+LEAST_SUN_W_M2 = 100.0
 #: So warm no joint may get [°C]. Common practice, no source.
 HOT_C = 90.0
 #: Instruments on one bank agree within this for each 12 V [V]. Common practice, no source.
@@ -91,12 +93,22 @@ def _strings(expected: Expected, there: Sequence[str]) -> Gate:
         do=(
             "Polarity first, then volts, string by string; string fuses out.",
             *((f"{'; '.join(limits)}: a string above that is not connected.",) if limits else ()),
-            note,
         ),
+        now=_light(expected),
         asks=tuple(asks),
         needs=tuple(key for key in ("grounds", "devices", "mount") if key in there),
         skipping="A crossed string burns in its combiner; one panel too many ends the controller.",
     )
+
+
+def _light(expected: Expected) -> str:
+    """How much sun the windows count on, and whether it is enough to say anything."""
+    told = expected.moment.sun_w_m2
+    sun = max(expected.sun(array).expected for array in sun_arrays(expected))
+    said = f"Sun by hour and sky about {sun:.0f} W/m²." if told is None else f"Sun as measured, {told:.0f} W/m²."
+    if sun < LEAST_SUN_W_M2:
+        return f"{said} That is too little to tell one fault from another: come back in brighter light."
+    return said
 
 
 def _sun(expected: Expected, there: Sequence[str]) -> Gate:
@@ -140,6 +152,7 @@ def _sun(expected: Expected, there: Sequence[str]) -> Gate:
             "The controller wakes to the sun within minutes; current flows into the bank.",
             *(("The panel that feeds its loads straight: load on first, then the panel.",) if feeds else ()),
         ),
+        now=_light(expected),
         asks=tuple(asks),
         needs=tuple(needs),
         skipping="An array that was counted on and never gave.",

@@ -222,11 +222,11 @@ def _inverter(expected: Expected) -> Gate:
         why="A lamp or a heater first: the house comes later.",
         precautions=precautions(Danger.LIVE_PLUG),
         do=(
-            f"A plain test load of about {watts(expected.test_load_w)} plugged in before the inverter is switched on, or in the order its "
-            "maker asks for; nothing of the house yet.",
+            "A plain test load plugged in before the inverter is switched on, or in the order its maker asks for; nothing of the house yet.",
             "Switch on. Read with the load on, then with nothing on.",
             "Fans heard, nothing hot, no smell. The polarity of an outlet with a tester.",
         ),
+        now=f"The windows are for a test load of {watts(expected.test_load_w)}.",
         asks=tuple(asks),
         needs=(*joined_needs(expected), "precharge", *(("settings",) if has_charging(expected) else ())),
         skipping="House devices as the first test load.",

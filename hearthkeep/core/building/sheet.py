@@ -75,8 +75,11 @@ def build_sheet(
     found = []
     for gate, stand in zip(gates, stands, strict=True):
         own = entered.get(gate.key)
-        judged = judge(now, gate, own) if own is not None else _as_signed(design, gate, stand, now, year)
-        found.append(GateSheet(gate=gate, mark=mark_of(gate), progress=stand, judged=judged))
+        if own is None:
+            shown, judged = _as_signed(design, gate, stand, now, year)
+        else:
+            shown, judged = gate, judge(now, gate, own)
+        found.append(GateSheet(gate=shown, mark=mark_of(gate), progress=stand, judged=judged))
     count = [each.stand.value for each in stands]
     return BuildSheet(
         gates=tuple(found),
@@ -86,15 +89,16 @@ def build_sheet(
     )
 
 
-def _as_signed(design: Design, gate: Gate, stand: GateProgress, now: Expected, year: WeatherYear | None) -> Judgement:
-    if stand.signed is None:
-        return judge(now, gate, {})
-    entry = stand.signed.entry
-    if entry.moment is None:
-        return judge(now, gate, entry.readings)
+def _as_signed(
+    design: Design, gate: Gate, stand: GateProgress, now: Expected, year: WeatherYear | None
+) -> tuple[Gate, Judgement]:
+    """A gate as it is, or as its windows were in the moment in which its kept readings were taken."""
+    entry = stand.signed.entry if stand.signed else None
+    if entry is None or entry.moment is None or not gate.asks:
+        return gate, judge(now, gate, entry.readings if entry else {})
     then = expected_of(design, entry.moment, year)
-    at_moment = next((each for each in gates_of(then) if each.key == gate.key), gate)
-    return judge(then, at_moment, entry.readings)
+    at_moment = next(each for each in gates_of(then) if each.key == gate.key)
+    return at_moment, judge(then, at_moment, entry.readings)
 
 
 def check_gate(design: Design, entries: Sequence[Signed], entry: GateEntry, year: WeatherYear | None) -> GateEntry:

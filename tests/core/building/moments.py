@@ -1,9 +1,10 @@
 """Moments, gates and designs for the tests of Build."""
 
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 
 from hearthkeep.core.building.gate import Moment
 from hearthkeep.core.building.gates import gates_of
+from hearthkeep.core.building.progress import GateEntry, Signed, Signing, mark_of
 from hearthkeep.core.building.windows import Expected
 from tests.support.designs import birchrow, moved
 
@@ -39,6 +40,26 @@ def gate_of(design, key, moment=None):
     """One gate of a design, with what is expected there."""
     expected = Expected(design, noon() if moment is None else moment)
     return expected, next(gate for gate in gates_of(expected) if gate.key == key)
+
+
+def all_signed(design, *, skip=(), outside=(), until=None):
+    """Entries that sign every gate of a design in order, some of them skipped, some with a first reading outside."""
+    kept, at = [], datetime(2026, 6, 15, 15, tzinfo=UTC)
+    for number, gate in enumerate(gates_of(Expected(design, noon()))):
+        if gate.key == until:
+            break
+        readings = as_expected(gate)
+        if gate.key in outside:
+            first = gate.asks[0]
+            readings[first.key] = 1.5 * first.window.high + 1.0
+        signing = Signing.SKIPPED if gate.key in skip else Signing.PASSED
+        entry = GateEntry(
+            gate=gate.key, signing=signing, who="Mo Harker", instrument="Meter 7", moment=noon(),
+            note="none at hand today" if gate.key in skip else "meter read twice" if gate.key in outside else "",
+            readings={} if gate.key in skip else readings, mark=mark_of(gate),
+        )  # fmt: skip
+        kept.append(Signed(at=at + timedelta(minutes=20 * number), entry=entry))
+    return tuple(kept)
 
 
 def as_expected(gate):

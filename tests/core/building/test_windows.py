@@ -83,7 +83,7 @@ class ByHand(unittest.TestCase):
         window = self.window(many_strings(), "strings", "strings.south.1_v", at=datetime(2026, 6, 15, 23, 30))
         self.assertEqual(window.low, 0.0)
         _, gate = gate_of(many_strings(), "strings", noon(at=datetime(2026, 6, 15, 23, 30)))
-        self.assertIn("come back in brighter light", " ".join(gate.do))
+        self.assertIn("come back in brighter light", gate.now)
 
 
 class OwnModel(unittest.TestCase):

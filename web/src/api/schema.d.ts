@@ -1829,7 +1829,8 @@ export interface paths {
         put?: never;
         /**
          * Begin
-         * @description Begin to print one paper of the design as it is saved; its alternatives are named in it.
+         * @description Begin to print one paper of the design as it is saved; its alternatives are named in it, and of a certificate the
+         *     installation's gates.
          */
         post: operations["begin_api_designs__design_id__papers_post"];
         delete?: never;
@@ -2377,7 +2378,7 @@ export interface components {
          * @description Somebody who gets a paper.
          * @enum {string}
          */
-        Audience: "electrician" | "shop" | "wall" | "family" | "client" | "owner";
+        Audience: "electrician" | "shop" | "wall" | "family" | "client" | "owner" | "record";
         /**
          * Balance
          * @description An assignment to legs and how far apart it leaves them.
@@ -4230,6 +4231,11 @@ export interface components {
             needs: string[];
             /** Skipping */
             skipping: string;
+            /**
+             * Now
+             * @default
+             */
+            now: string;
         };
         /**
          * GateEntry
@@ -13467,6 +13473,7 @@ export interface operations {
         parameters: {
             query: {
                 audience: components["schemas"]["Audience"];
+                installation_id?: string | null;
             };
             header?: never;
             path: {

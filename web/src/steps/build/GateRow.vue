@@ -26,6 +26,8 @@ const gate = computed(() => props.sheet.gate)
 const stand = computed(() => props.sheet.progress.stand)
 const signed = computed(() => props.sheet.progress.signed)
 const isDone = computed(() => stand.value === 'passed' || stand.value === 'skipped')
+/** Readings are typed that are not signed yet. */
+const isEdited = computed(() => readings.value[gate.value.key] !== undefined)
 /** Being read now, or as it was signed. */
 const values = computed<Record<string, number>>(
   () => readings.value[gate.value.key] ?? signed.value?.entry.readings ?? {},
@@ -82,6 +84,7 @@ async function sign(signing: GateSigning): Promise<void> {
       <ul class="do">
         <li v-for="line in gate.do" :key="line">{{ line }}</li>
       </ul>
+      <p v-if="gate.now">{{ gate.now }}</p>
       <table v-if="gate.asks.length" class="ledger asks">
         <thead>
           <tr>
@@ -144,17 +147,19 @@ async function sign(signing: GateSigning): Promise<void> {
             data-test="gate-note"
           />
         </FieldFrame>
-        <template v-if="isDone">
-          <v-btn size="small" :loading="isBusy" data-test="reopen" @click="sign('reopened')"
-            >Take it back</v-btn
-          >
-        </template>
-        <template v-else>
-          <v-btn color="pine" variant="flat" :loading="isBusy" data-test="pass" @click="sign('passed')"
-            >Sign</v-btn
-          >
-          <v-btn size="small" :loading="isBusy" data-test="skip" @click="sign('skipped')">Skip</v-btn>
-        </template>
+        <v-btn
+          v-if="!isDone || isEdited"
+          color="pine"
+          variant="flat"
+          :loading="isBusy"
+          data-test="pass"
+          @click="sign('passed')"
+          >{{ isDone ? 'Sign anew' : 'Sign' }}</v-btn
+        >
+        <v-btn v-if="isDone" :loading="isBusy" data-test="reopen" @click="sign('reopened')"
+          >Take it back</v-btn
+        >
+        <v-btn v-else :loading="isBusy" data-test="skip" @click="sign('skipped')">Skip</v-btn>
       </div>
       <p v-if="refused" class="bad" role="alert" data-test="refused">{{ refused }}</p>
       <p v-if="signed && signed.entry.note" class="lesser">{{ signed.entry.who }}: {{ signed.entry.note }}</p>
@@ -205,6 +210,7 @@ h2 {
 
 .stand {
   font-size: 13px;
+  font-weight: 400;
 }
 
 .skipped .stand,

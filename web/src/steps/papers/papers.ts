@@ -6,6 +6,8 @@ import { computed, ref, shallowRef } from 'vue'
 import { api, outcome, refusal, SILENT, type PaperKind, type PaperRun } from '@/api/client'
 import { useDesign } from '@/design/store'
 
+import { useBuild } from '../build/build'
+
 export type Audience = PaperKind['audience']
 
 /** How often a paper under way is asked for [ms], and how long after the last edit papers are printed anew. */
@@ -16,6 +18,7 @@ const isLive = (run: PaperRun) => run.state === 'waiting' || run.state === 'prin
 
 export const usePapers = defineStore('papers', () => {
   const design = useDesign()
+  const build = useBuild()
   const { id, revision } = storeToRefs(design)
   const kinds = shallowRef<readonly PaperKind[]>([])
   const wanted = useLocalStorage<Audience[]>('hearthkeep.papers', ['electrician', 'family'])
@@ -64,10 +67,16 @@ export const usePapers = defineStore('papers', () => {
     leave(({ run }) => of.value !== id.value || run.revision !== revision.value)
     if (of.value !== id.value) runs.value = {}
     of.value = id.value
+    // The certificate is that of the installation chosen on Build.
+    if (chosen.value.some(({ audience }) => audience === 'record')) await build.open()
+    const built = build.current?.id
     for (const { audience } of chosen.value) {
       const answer = await outcome(
         api.POST('/api/designs/{design_id}/papers', {
-          params: { path: { design_id: id.value }, query: { audience } },
+          params: {
+            path: { design_id: id.value },
+            query: { audience, ...(audience === 'record' && built ? { installation_id: built } : {}) },
+          },
         }),
       )
       if (ticket !== newest) return
