@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Boolean, DateTime, Float, ForeignKey, Integer, LargeBinary, String, Uuid, false, func
+from sqlalchemy import Boolean, DateTime, Float, ForeignKey, Identity, Integer, LargeBinary, String, Uuid, false, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -169,3 +169,41 @@ class LogEntryRow(Base):
     body: Mapped[dict[str, Any]] = mapped_column(JSONB)
     #: The entry that this one strikes out; both stay.
     strikes: Mapped[uuid.UUID | None] = mapped_column(Uuid)
+
+
+class LogImportRow(Base):
+    """A log file that was taken: what its columns were taken for."""
+
+    __tablename__ = "log_imports"
+
+    id: Mapped[uuid.UUID] = mapped_column(Uuid, primary_key=True)
+    installation_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("installations.id", ondelete="CASCADE"))
+    name: Mapped[str] = mapped_column(String(LONGEST_NAME))
+    #: Mark of its column names.
+    header: Mapped[str] = mapped_column(String(32))
+    uses: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
+    #: Readings that were new, and that were there already.
+    added: Mapped[int] = mapped_column(Integer)
+    known: Mapped[int] = mapped_column(Integer)
+    taken_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+
+
+class SeriesRow(Base):
+    """One quantity of one instrument or group of an installation."""
+
+    __tablename__ = "series"
+
+    id: Mapped[int] = mapped_column(Integer, Identity(), primary_key=True)
+    installation_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("installations.id", ondelete="CASCADE"))
+    quantity: Mapped[str] = mapped_column(String(30))
+    part: Mapped[str] = mapped_column(String(LONGEST_NAME), server_default="")
+
+
+class ReadingRow(Base):
+    """One reading."""
+
+    __tablename__ = "readings"
+
+    series_id: Mapped[int] = mapped_column(ForeignKey("series.id", ondelete="CASCADE"), primary_key=True)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), primary_key=True)
+    value: Mapped[float] = mapped_column(Float)

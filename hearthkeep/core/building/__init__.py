@@ -8,7 +8,7 @@ from hearthkeep.core.building.bank_tests import (
     capacity_test,
     drawdown,
 )
-from hearthkeep.core.building.correction import Correction
+from hearthkeep.core.building.correction import Correction, corrected, scaled_loads
 from hearthkeep.core.building.cross import CrossReading, Round, Shown, cross_read
 from hearthkeep.core.building.gate import Moment
 from hearthkeep.core.building.load_test import LoadStep, LoadTest, load_test
@@ -39,9 +39,11 @@ __all__ = [
     "build_sheet",
     "capacity_test",
     "check_gate",
+    "corrected",
     "cross_read",
     "drawdown",
     "expected_of",
     "load_test",
+    "scaled_loads",
     "unexplained",
 ]

@@ -13,16 +13,20 @@ from hearthkeep.core.logbook.entries import (
     WattsEntry,
     read_entry,
 )
+from hearthkeep.core.logbook.quantities import QUANTITIES, Quantity, QuantityInfo
 
 __all__ = [
     "MOST_INSTRUMENTS",
     "MOST_TEST_STEPS",
+    "QUANTITIES",
     "CapacityEntry",
     "CrossEntry",
     "DrawdownEntry",
     "Entry",
     "InstrumentName",
     "LoadTestEntry",
+    "Quantity",
+    "QuantityInfo",
     "WattsEntry",
     "happened_at",
     "read_entry",

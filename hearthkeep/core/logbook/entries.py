@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from datetime import datetime
+from enum import StrEnum
+from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field, ValidationError
+from pydantic import Field, ValidationError, field_validator, model_validator
 
 from hearthkeep.core.building import CapacityRun, Drawdown, GateEntry, LoadStep, Moment, Shown, WattPair
-from hearthkeep.core.design import LONGEST_NAME, DesignPart
+from hearthkeep.core.design import LONGEST_NAME, LONGEST_OUTAGE_H, DesignPart, LocalMoment, local_moment
 from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.core.logbook.quantities import QUANTITIES, Quantity
 
 MOST_INSTRUMENTS = 24
 MOST_TEST_STEPS = 24
@@ -73,11 +76,101 @@ class CapacityEntry(DesignPart):
     note: EntryNote = ""
 
 
-Entry = GateEntry | CrossEntry | WattsEntry | LoadTestEntry | DrawdownEntry | CapacityEntry
+class ReadingEntry(DesignPart):
+    """Readings written down by hand, of one moment."""
+
+    kind: Literal["reading"] = "reading"
+    #: By quantity, in the units they are kept in.
+    values: Annotated[
+        dict[Quantity, Annotated[float, Field(strict=True, allow_inf_nan=False)]], Field(min_length=1, max_length=24)
+    ]
+    #: Instrument, or group of loads; empty for the installation's own.
+    part: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+    note: EntryNote = ""
+
+    @model_validator(mode="after")
+    def _values_are_readings(self) -> Self:
+        for quantity, value in self.values.items():
+            info = QUANTITIES[quantity]
+            if not info.low <= value <= info.high:
+                raise ValueError(
+                    f"values.{quantity.value} must be {info.low:,g} to {info.high:,g} {info.unit} (got {value:,g})"
+                )
+        return self
+
+
+class OutageEntry(DesignPart):
+    """An outage lived through."""
+
+    kind: Literal["outage"] = "outage"
+    start: LocalMoment
+    hours_h: Annotated[float, Field(strict=True, gt=0, le=LONGEST_OUTAGE_H)]
+    #: The house went dark, after so many hours; empty where it was carried.
+    dark_after_h: Annotated[float, Field(strict=True, ge=0, le=LONGEST_OUTAGE_H)] | None = None
+    note: EntryNote = ""
+
+    @field_validator("start")
+    @classmethod
+    def _start_is_local(cls, start: datetime) -> datetime:
+        return local_moment(start)
+
+
+class EventKind(StrEnum):
+    """What is done or happens besides readings."""
+
+    WATERED = "watered"
+    CLEANED = "cleaned"
+    FAN_CHECK = "fan_check"
+    SNOW_CLEARED = "snow_cleared"
+    EQUALISED = "equalised"
+    FAILURE = "failure"
+    REPLACED = "replaced"
+    FUEL_BOUGHT = "fuel_bought"
+    FUEL_TURNED_OVER = "fuel_turned_over"
+    #: A task of the upkeep calendar, named by its key.
+    UPKEEP = "upkeep"
+    NOTE = "note"
+
+
+class EventEntry(DesignPart):
+    """Something done, or something that happened."""
+
+    kind: Literal["event"] = "event"
+    what: EventKind
+    #: As it should be: the fan turns, the cells are level.
+    is_well: bool = True
+    #: Litres of water or fuel, hours: what the kind counts.
+    amount: Annotated[float, Field(strict=True, ge=0, le=1_000_000)] | None = None
+    #: Which part; of a task its key.
+    part: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+    note: EntryNote = ""
+
+
+Entry = (
+    GateEntry
+    | CrossEntry
+    | WattsEntry
+    | LoadTestEntry
+    | DrawdownEntry
+    | CapacityEntry
+    | ReadingEntry
+    | OutageEntry
+    | EventEntry
+)
 #: Each kind by its name.
 KINDS: dict[str, type[Entry]] = {
     model.model_fields["kind"].default: model
-    for model in (GateEntry, CrossEntry, WattsEntry, LoadTestEntry, DrawdownEntry, CapacityEntry)
+    for model in (
+        GateEntry,
+        CrossEntry,
+        WattsEntry,
+        LoadTestEntry,
+        DrawdownEntry,
+        CapacityEntry,
+        ReadingEntry,
+        OutageEntry,
+        EventEntry,
+    )
 }
 
 

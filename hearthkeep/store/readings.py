@@ -1,0 +1,199 @@
+"""Readings by the hundred thousand: copied in and out in PostgreSQL's binary form, each moment of a series once."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+
+import numpy as np
+import psycopg
+from numpy.typing import NDArray
+from sqlalchemy import Engine, select
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.exc import InterfaceError, OperationalError
+
+from hearthkeep.store.database import transaction
+from hearthkeep.store.errors import DatabaseAwayError, NotFoundError
+from hearthkeep.store.models import InstallationRow, LogImportRow, SeriesRow
+
+Ints = NDArray[np.int64]
+Floats = NDArray[np.float64]
+
+#: PostgreSQL counts moments from 2000-01-01 [µs after 1970].
+_EPOCH_US = 946_684_800_000_000
+_HEAD = b"PGCOPY\n\xff\r\n\0" + bytes(8)
+_TAIL = b"\xff\xff"
+_ROW_IN = np.dtype(
+    [("n", ">i2"), ("l1", ">i4"), ("series", ">i4"), ("l2", ">i4"), ("at", ">i8"), ("l3", ">i4"), ("value", ">f8")]
+)
+_ROW_OUT = np.dtype([("n", ">i2"), ("l1", ">i4"), ("at", ">i8"), ("l2", ">i4"), ("value", ">f8")])
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class NewSeries:
+    """Readings of one quantity of one part: UTC microseconds since 1970 and values, (n,) each."""
+
+    quantity: str
+    part: str
+    at_us: Ints
+    values: Floats
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class SeriesKept:
+    """One series as it is kept."""
+
+    quantity: str
+    part: str
+    count: int
+    first_at: datetime
+    last_at: datetime
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Added:
+    """What became of readings."""
+
+    added: int
+    #: Of a moment that had a reading already, which stays.
+    known: int
+
+
+class Readings:
+    """Readings in PostgreSQL."""
+
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
+
+    def add(self, installation_id: uuid.UUID, series: Sequence[NewSeries]) -> Added:
+        """Keep readings; a moment of a series that has one already keeps it."""
+        ids = self._series_ids(installation_id, [(each.quantity, each.part) for each in series])
+        total = sum(each.at_us.size for each in series)
+        if not total:
+            return Added(added=0, known=0)
+        rows = np.empty(total, dtype=_ROW_IN)
+        rows["n"], rows["l1"], rows["l2"], rows["l3"] = 3, 4, 8, 8
+        rows["series"] = np.concatenate([np.full(each.at_us.size, ids[each.quantity, each.part]) for each in series])
+        rows["at"] = np.concatenate([each.at_us for each in series]) - _EPOCH_US
+        rows["value"] = np.concatenate([each.values for each in series])
+        with self._cursor() as cursor:
+            cursor.execute("create temp table taken (series_id int, at timestamptz, value float8) on commit drop")
+            with cursor.copy("copy taken from stdin (format binary)") as copy:
+                copy.write(_HEAD)
+                copy.write(rows.tobytes())
+                copy.write(_TAIL)
+            cursor.execute(
+                "insert into readings (series_id, at, value) select series_id, at, value from taken order by series_id, at on conflict do nothing"
+            )
+            added = cursor.rowcount
+        return Added(added=added, known=total - added)
+
+    def series(self, installation_id: uuid.UUID) -> tuple[SeriesKept, ...]:
+        """What there is, by quantity and part."""
+        # The key's index answers all three of each series.
+        query = (
+            "select s.quantity, s.part, r.count, r.first, r.last from series s cross join lateral "
+            "(select count(*) as count, min(at) as first, max(at) as last from readings where series_id = s.id) r "
+            "where s.installation_id = %s and r.count > 0 order by s.id"
+        )
+        with self._cursor() as cursor:
+            cursor.execute(query, (installation_id,))
+            return tuple(
+                SeriesKept(quantity=quantity, part=part, count=count, first_at=first, last_at=last)
+                for quantity, part, count, first, last in cursor.fetchall()
+            )
+
+    def of(
+        self,
+        installation_id: uuid.UUID,
+        quantity: str,
+        part: str,
+        *,
+        since: datetime | None = None,
+        until: datetime | None = None,
+    ) -> tuple[Ints, Floats]:
+        """Moments [UTC µs since 1970] and values of one series, oldest first, (n,) each; empty where there is none."""
+        bounds = [since or datetime(1990, 1, 1, tzinfo=UTC), until or datetime(2101, 1, 1, tzinfo=UTC)]
+        with self._cursor() as cursor:
+            cursor.execute(
+                "select id from series where installation_id = %s and quantity = %s and part = %s",
+                (installation_id, quantity, part),
+            )
+            found = cursor.fetchone()
+            if found is None:
+                return np.zeros(0, dtype=np.int64), np.zeros(0)
+            # A copy takes no parameters; these are a number and moments of our own.
+            limits = [f"'{each.astimezone(UTC).isoformat()}'::timestamptz" for each in bounds]
+            query = (
+                f"copy (select at, value from readings where series_id = {int(found[0])} and at >= {limits[0]} and at <= {limits[1]} "
+                "order by at) to stdout (format binary)"
+            )
+            with cursor.copy(query) as copy:
+                content = b"".join(bytes(block) for block in copy)
+        rows = np.frombuffer(
+            content, dtype=_ROW_OUT, offset=len(_HEAD), count=(len(content) - len(_HEAD) - 2) // _ROW_OUT.itemsize
+        )
+        return rows["at"].astype(np.int64) + _EPOCH_US, rows["value"].astype(np.float64)
+
+    def note_import(
+        self, installation_id: uuid.UUID, *, name: str, header: str, uses: list[dict[str, Any]], added: Added
+    ) -> None:
+        """Remember a log that was taken, and what its columns were taken for."""
+        with transaction(self._engine) as session:
+            session.add(
+                LogImportRow(
+                    id=uuid.uuid4(),
+                    installation_id=installation_id,
+                    name=name,
+                    header=header,
+                    uses=uses,
+                    added=added.added,
+                    known=added.known,
+                )
+            )
+
+    def uses_of(self, installation_id: uuid.UUID, header: str) -> list[dict[str, Any]] | None:
+        """What the columns of a header were taken for the last time; none where it is new."""
+        query = (
+            select(LogImportRow.uses)
+            .where(LogImportRow.installation_id == installation_id, LogImportRow.header == header)
+            .order_by(LogImportRow.taken_at.desc())
+            .limit(1)
+        )
+        with transaction(self._engine) as session:
+            return session.scalar(query)
+
+    def _series_ids(self, installation_id: uuid.UUID, wanted: Sequence[tuple[str, str]]) -> dict[tuple[str, str], int]:
+        with transaction(self._engine) as session:
+            if session.get(InstallationRow, installation_id) is None:
+                raise NotFoundError(f"There is no installation {installation_id}.")
+            values = [
+                {"installation_id": installation_id, "quantity": quantity, "part": part}
+                for quantity, part in dict.fromkeys(wanted)
+            ]
+            if values:
+                session.execute(
+                    insert(SeriesRow).values(values).on_conflict_do_nothing(constraint="series_of_installation")
+                )
+            rows = session.execute(
+                select(SeriesRow.quantity, SeriesRow.part, SeriesRow.id).where(
+                    SeriesRow.installation_id == installation_id
+                )
+            )
+            return {(quantity, part): number for quantity, part, number in rows}
+
+    @contextmanager
+    def _cursor(self) -> Iterator[psycopg.Cursor[Any]]:
+        """One transaction of the driver's own, for what is copied."""
+        try:
+            with self._engine.connect() as connection, connection.begin():
+                driver = connection.connection.driver_connection
+                assert isinstance(driver, psycopg.Connection)
+                with driver.cursor() as cursor:
+                    yield cursor
+        except (OperationalError, InterfaceError, psycopg.OperationalError) as error:
+            raise DatabaseAwayError("The database does not answer. Work in open windows is kept; try again.") from error
