@@ -26,6 +26,7 @@ from hearthkeep.api import (
     papers,
     places,
     problems,
+    readings,
     sheets,
     starting,
     storms,
@@ -37,7 +38,7 @@ from hearthkeep.api import (
 from hearthkeep.api.guard import Guard
 from hearthkeep.api.held import Held
 from hearthkeep.jobs import JobQueue, OwnWorker
-from hearthkeep.store import Alternatives, Designs, Jobs, Library, Logbook, Nightly, Summaries, WeatherYears
+from hearthkeep.store import Alternatives, Designs, Jobs, Library, Logbook, Nightly, Readings, Summaries, WeatherYears
 from hearthkeep.workers import Press, Workers
 
 
@@ -65,6 +66,7 @@ def create_app(
     app.state.library = Library(engine)
     app.state.weather = WeatherYears(engine)
     app.state.logbook = Logbook(engine)
+    app.state.readings = Readings(engine)
     app.state.jobs = Jobs(engine)
     app.state.queue = JobQueue(engine.url, app.state.jobs)
     app.state.own_worker = own_worker
@@ -93,6 +95,7 @@ def create_app(
         growth.router,
         building.router,
         logbook.router,
+        readings.router,
         papers.router,
         formats.router,
         health.router,

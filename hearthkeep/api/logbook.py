@@ -12,7 +12,8 @@ from pydantic import AwareDatetime, BaseModel, Field, StringConstraints
 from hearthkeep.core.design import LONGEST_NAME
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.logbook import happened_at, read_entry
-from hearthkeep.store import Installation, KeptEntry, Logbook, NewEntry
+from hearthkeep.store import Installation, KeptEntry, Logbook, NewEntry, Readings
+from hearthkeep.workers.log_tasks import hand_series
 
 router = APIRouter(prefix="/api", tags=["logbook"])
 
@@ -32,6 +33,15 @@ def logs_of(request: Request) -> Logbook:
 
 
 Logs = Annotated[Logbook, Depends(logs_of)]
+
+
+def readings_of(request: Request) -> Readings:
+    """Put on the application at its start."""
+    readings: Readings = request.app.state.readings
+    return readings
+
+
+Kept = Annotated[Readings, Depends(readings_of)]
 
 
 class InstallationName(BaseModel):
@@ -101,12 +111,20 @@ def entries(
 
 
 @router.post("/installations/{installation_id}/entries")
-def take(logs: Logs, installation_id: uuid.UUID, sent: SentEntries) -> EntriesTaken:
+def take(logs: Logs, readings: Kept, installation_id: uuid.UUID, sent: SentEntries) -> EntriesTaken:
     """Keep entries; each is kept once, and at the time it happened even where the device's clock is wrong."""
     now = datetime.now(UTC)
     made = [_made(each, at, sent.sent_at, now) for at, each in enumerate(sent.entries)]
-    added = logs.add(installation_id, made)
-    return EntriesTaken(added=added, known=len(made) - added, clock_off_s=(sent.sent_at - now).total_seconds())
+    new = logs.add(installation_id, made)
+    for entry in made:
+        if entry.id not in new:
+            continue
+        if entry.kind == "reading":
+            readings.add(installation_id, hand_series(entry.body["values"], entry.body["part"], entry.at))
+        struck = logs.entry(installation_id, entry.strikes) if entry.strikes else None
+        if struck is not None and struck.kind == "reading":
+            readings.remove(installation_id, hand_series(struck.body["values"], struck.body["part"], struck.at))
+    return EntriesTaken(added=len(new), known=len(made) - len(new), clock_off_s=(sent.sent_at - now).total_seconds())
 
 
 def _made(sent: SentEntry, at: int, sent_at: datetime, now: datetime) -> NewEntry:

@@ -17,6 +17,7 @@ from hearthkeep.core.design.reading import MAX_PROBLEMS, problems_from_details
 from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
 from hearthkeep.exchange import (
     MAX_BUNDLE_BYTES,
+    MAX_LOG_BYTES,
     MAX_WEATHER_BYTES,
     BundleError,
     SheetError,
@@ -39,6 +40,8 @@ MAX_REQUEST_BYTES = 1_000_000
 MOST_BYTES = {
     "/api/weather-years": MAX_WEATHER_BYTES,
     "/api/bundles": MAX_BUNDLE_BYTES,
+    "/api/log-preview": MAX_LOG_BYTES,
+    "/api/log-import": MAX_LOG_BYTES,
     "/api/loads/measure": 50_000,
     "/api/loads/read-line": 50_000,
 }

@@ -13,6 +13,7 @@ from hearthkeep.exchange.calendar import write_calendar
 from hearthkeep.exchange.drawing import one_line_svg, texts_in, windows
 from hearthkeep.exchange.hours_out import outage_rows, year_rows
 from hearthkeep.exchange.load_sheet import SheetPreview, SheetRow, read_sheet, sheet_rows
+from hearthkeep.exchange.log_file import MAX_LOG_BYTES, ColumnUse, LogPreview, LogTaken, preview_log, take_log
 from hearthkeep.exchange.outage_sheet import OutagePreview, read_outages
 from hearthkeep.exchange.panel_sheet import PanelPreview, PanelRow, panel_now, read_schedule, schedule_rows
 from hearthkeep.exchange.tables import (
@@ -33,12 +34,16 @@ from hearthkeep.exchange.workbook import write_live_workbook
 
 __all__ = [
     "MAX_BUNDLE_BYTES",
+    "MAX_LOG_BYTES",
     "MAX_WEATHER_BYTES",
     "Alternative",
     "Bundle",
     "BundleError",
     "Cell",
     "CellProblem",
+    "ColumnUse",
+    "LogPreview",
+    "LogTaken",
     "OutagePreview",
     "PanelPreview",
     "PanelRow",
@@ -53,6 +58,7 @@ __all__ = [
     "one_line_svg",
     "outage_rows",
     "panel_now",
+    "preview_log",
     "read_bundle",
     "read_outages",
     "read_schedule",
@@ -63,6 +69,7 @@ __all__ = [
     "read_workbook",
     "schedule_rows",
     "sheet_rows",
+    "take_log",
     "texts_in",
     "windows",
     "wiring_tables",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import UTC, date, datetime, timedelta
 
 from icalendar import Calendar, Event
@@ -13,11 +13,13 @@ from hearthkeep.core.upkeep import Upkeep
 _A_YEAR = 365
 
 
-def write_calendar(name: str, tasks: Sequence[Upkeep], *, key: str, begins: date) -> bytes:
+def write_calendar(
+    name: str, tasks: Sequence[Upkeep], *, key: str, begins: date, firsts: Mapping[str, date] | None = None
+) -> bytes:
     """
     One event a task, repeated by its interval, from `begins` on, spread so that not all fall on one day.
 
-    `key` makes the events' identities: the same key writes over what a calendar program has of them already.
+    `firsts` are the days on which tasks are next due, by their keys, where that is known. `key` makes the events' identities: the same key writes over what a calendar program has of them already.
     """
     calendar = Calendar()
     calendar.add("prodid", "-//Hearth Keep//Upkeep//EN")
@@ -27,7 +29,7 @@ def write_calendar(name: str, tasks: Sequence[Upkeep], *, key: str, begins: date
         event = Event()
         event.add("uid", f"{key}-{task.key}@hearth-keep")
         event.add("dtstamp", datetime(begins.year, begins.month, begins.day, tzinfo=UTC))
-        first = first_day(task, begins, at)
+        first = (firsts or {}).get(task.key) or first_day(task, begins, at)
         event.add("dtstart", first)
         event.add("dtend", first + timedelta(days=1))
         event.add("summary", task.title)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import io
 import re
+import warnings
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Annotated
@@ -246,17 +247,29 @@ def _moments(
     sample = text.iloc[0]
     iso = bool(re.match(r"\d{4}-", sample))
     has_offset = bool(re.search(r"(Z|[+-]\d{2}:?\d{2})$", sample))
-    found = pd.to_datetime(text, errors="coerce", utc=has_offset, dayfirst=False if iso else day_first)
+    first = not iso and day_first
+    found = _stamps(text, has_offset, first, None)
     if found.isna().mean() > 0.5:
-        found = pd.to_datetime(
-            text, errors="coerce", utc=has_offset, dayfirst=False if iso else day_first, format="mixed"
-        )
+        found = _stamps(text, has_offset, first, "mixed")
     good = found.notna().to_numpy() & (found.dt.year.between(1990, 2100)).to_numpy()
     if has_offset:
         found = found.dt.tz_localize(None)
     stamps = found.to_numpy().astype("datetime64[us]").astype(np.int64)
     shift = 0 if has_offset else round(utc_offset_h * 3_600_000_000)
     return np.where(good, stamps - shift, 0), good
+
+
+def _stamps(text: pd.Series[str], has_offset: bool, day_first: bool, kind: str | None) -> pd.Series[pd.Timestamp]:
+    """Moments of a column, none where there is none."""
+    import pandas as pd
+
+    with warnings.catch_warnings():
+        # Said when a form is guessed row by row; rows that fit none are counted.
+        warnings.simplefilter("ignore")
+        try:
+            return pd.Series(pd.to_datetime(text, errors="coerce", utc=has_offset, dayfirst=day_first, format=kind))
+        except (ValueError, OverflowError):
+            return pd.Series(pd.NaT, index=text.index, dtype="datetime64[ns]")
 
 
 def _numbers(column: pd.Series[str]) -> tuple[Floats, int]:
@@ -272,7 +285,7 @@ def _numbers(column: pd.Series[str]) -> tuple[Floats, int]:
         commas = again.str.count(",")
         again = again.where(commas != 1, again.str.replace(",", "."))
         values = values.where(~unread, pd.to_numeric(again, errors="coerce").reindex(values.index))
-    numbers = values.to_numpy(dtype=float)
+    numbers = np.array(values, dtype=float)
     numbers[~np.isfinite(numbers)] = np.nan
     return numbers, int((filled.to_numpy() & np.isnan(numbers)).sum())
 

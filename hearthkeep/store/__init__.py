@@ -21,6 +21,7 @@ from hearthkeep.store.jobs import Job, Jobs
 from hearthkeep.store.library import MODELS, SHEETS, Found, Library, Unit, UnitKind
 from hearthkeep.store.logbook import Installation, KeptEntry, Logbook, NewEntry
 from hearthkeep.store.nightly import LastBackup, Nightly
+from hearthkeep.store.readings import Added, NewSeries, Readings, SeriesKept
 from hearthkeep.store.summaries import DesignLine, LinePage, Summaries, Summary
 from hearthkeep.store.weather import WeatherInfo, WeatherYears
 
@@ -29,6 +30,7 @@ __all__ = [
     "MODELS",
     "MOST_ALTERNATIVES",
     "SHEETS",
+    "Added",
     "Alternatives",
     "Backup",
     "BackupError",
@@ -50,12 +52,15 @@ __all__ = [
     "LinePage",
     "Logbook",
     "NewEntry",
+    "NewSeries",
     "NewerSchemaError",
     "Nightly",
     "NotFoundError",
     "NothingToUndoError",
+    "Readings",
     "RevisionInfo",
     "Saved",
+    "SeriesKept",
     "StaleRevisionError",
     "StoreError",
     "StoredDesign",

@@ -107,10 +107,10 @@ class Logbook:
             count = session.scalar(select(func.count()).where(LogEntryRow.installation_id == installation_id)) or 0
             return _installation(row, count), row.design_id
 
-    def add(self, installation_id: uuid.UUID, entries: Sequence[NewEntry]) -> int:
-        """Keep entries; those that are there already stay as they are. Says how many are new."""
+    def add(self, installation_id: uuid.UUID, entries: Sequence[NewEntry]) -> frozenset[uuid.UUID]:
+        """Keep entries; those that are there already stay as they are. Says which are new."""
         if not entries:
-            return 0
+            return frozenset()
         with self._session() as session:
             _row(session, installation_id)
             values = [
@@ -127,7 +127,13 @@ class Logbook:
                 for entry in entries
             ]
             statement = insert(LogEntryRow).values(values).on_conflict_do_nothing(index_elements=["id"])
-            return len(session.execute(statement.returning(LogEntryRow.id)).all())
+            return frozenset(session.scalars(statement.returning(LogEntryRow.id)))
+
+    def entry(self, installation_id: uuid.UUID, entry_id: uuid.UUID) -> KeptEntry | None:
+        """One entry of an installation; none where it has no such entry."""
+        with self._session() as session:
+            row = session.get(LogEntryRow, entry_id)
+            return None if row is None or row.installation_id != installation_id else _kept(row, False)
 
     def entries(
         self, installation_id: uuid.UUID, *, kinds: Collection[str] = (), newest: int | None = None

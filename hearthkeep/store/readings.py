@@ -6,7 +6,7 @@ import uuid
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import numpy as np
@@ -25,6 +25,7 @@ Floats = NDArray[np.float64]
 
 #: PostgreSQL counts moments from 2000-01-01 [µs after 1970].
 _EPOCH_US = 946_684_800_000_000
+_MOMENT_0 = datetime(1970, 1, 1, tzinfo=UTC)
 _HEAD = b"PGCOPY\n\xff\r\n\0" + bytes(8)
 _TAIL = b"\xff\xff"
 _ROW_IN = np.dtype(
@@ -91,6 +92,17 @@ class Readings:
             )
             added = cursor.rowcount
         return Added(added=added, known=total - added)
+
+    def remove(self, installation_id: uuid.UUID, series: Sequence[NewSeries]) -> None:
+        """Take single readings away, of entries that were struck out."""
+        with self._cursor() as cursor:
+            for each in series:
+                moments = [_MOMENT_0 + timedelta(microseconds=int(at)) for at in each.at_us]
+                cursor.execute(
+                    "delete from readings where at = any(%s) and series_id = (select id from series where installation_id = %s and "
+                    "quantity = %s and part = %s)",
+                    (moments, installation_id, each.quantity, each.part),
+                )
 
     def series(self, installation_id: uuid.UUID) -> tuple[SeriesKept, ...]:
         """What there is, by quantity and part."""

@@ -11,7 +11,7 @@ from datetime import datetime
 from typing import Any
 
 from pydantic import TypeAdapter
-from sqlalchemy import URL, make_url
+from sqlalchemy import URL, Engine, make_url
 
 from hearthkeep.core.alternatives import (
     PartKey,
@@ -109,14 +109,16 @@ _OPINIONS = TypeAdapter(OpinionsReport)
 _SHARE = TypeAdapter(KitShare)
 _WIRING = TypeAdapter(WiringSheet)
 
+_engine: Engine | None = None
 _years: WeatherYears | None = None
 
 
 def begin(url: str) -> None:
-    """Called once in each process: where weather years are found."""
-    global _years
+    """Called once in each process: where weather years and readings are found."""
+    global _engine, _years
     address: URL = make_url(url)
-    _years = WeatherYears(engine_for(address, most=1))
+    _engine = engine_for(address, most=1)
+    _years = WeatherYears(_engine)
     # What was loaded before the fork stays; looking through it again and again would cost an edit several milliseconds.
     gc.freeze()
 
@@ -124,6 +126,12 @@ def begin(url: str) -> None:
 def stored_year_of(document: Design) -> WeatherYear | None:
     """The weather year a design names; none where it names none or it is not stored."""
     return None if _years is None else _years.find(document.site.weather_year)
+
+
+def store_engine() -> Engine:
+    """The process's own way to the database."""
+    assert _engine is not None
+    return _engine
 
 
 # --- documents

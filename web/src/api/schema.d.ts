@@ -1798,6 +1798,206 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log/quantities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Quantities
+         * @description Everything that can be read.
+         */
+        get: operations["quantities_api_log_quantities_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installations/{installation_id}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Series
+         * @description What is read of an installation.
+         */
+        get: operations["series_api_installations__installation_id__series_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installations/{installation_id}/plot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plot
+         * @description One series over time; no reading's height is lost by its being drawn in spans.
+         */
+        get: operations["plot_api_installations__installation_id__plot_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description The columns of a log with what each is taken for; a log with the same columns is remembered.
+         */
+        post: operations["preview_api_log_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Take a log by the uses of its columns; taken twice it is there once.
+         */
+        post: operations["take_api_log_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log-outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Outlook
+         * @description Alarms, and what upkeep is due.
+         */
+        post: operations["outlook_api_log_outlook_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log-corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Corrections
+         * @description What the readings say of the plan, each as a change of the design with its price in hours; nothing is applied.
+         */
+        post: operations["corrections_api_log_corrections_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log-replay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Replayed
+         * @description An outage lived through, beside what the model says of it.
+         */
+        post: operations["replayed_api_log_replay_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installations/{installation_id}/log.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description Everything of an installation: its entries as JSON, its readings as CSV.
+         */
+        get: operations["export_api_installations__installation_id__log_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installations/{installation_id}/upkeep.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description The upkeep calendar of an installation, each task on the day on which it is next due.
+         */
+        get: operations["calendar_api_installations__installation_id__upkeep_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/papers/kinds": {
         parameters: {
             query?: never;
@@ -2122,6 +2322,23 @@ export interface components {
             /** Left Out */
             left_out: string[];
             path: components["schemas"]["PowerPath"];
+        };
+        /**
+         * Alarm
+         * @description One thing that the log warns of.
+         */
+        Alarm: {
+            /** Key */
+            key: string;
+            severity: components["schemas"]["Severity"];
+            /** Title */
+            title: string;
+            /** Message */
+            message: string;
+            /** Next */
+            next: string;
+            /** Basis */
+            basis: string;
         };
         /**
          * AlternativeName
@@ -2852,6 +3069,16 @@ export interface components {
          */
         Bypass: "none" | "interlocked" | "loose";
         /**
+         * Calibration
+         * @description What the log says of the plan.
+         */
+        Calibration: {
+            /** Corrections */
+            corrections: components["schemas"]["Correction"][];
+            /** Missing */
+            missing: string[];
+        };
+        /**
          * CapacityQuestion
          * @description A capacity test of a design.
          */
@@ -3225,6 +3452,30 @@ export interface components {
          * @enum {string}
          */
         ColdFrom: "record" | "weather_year" | "estimate";
+        /**
+         * ColumnUse
+         * @description What a column is taken for.
+         */
+        ColumnUse: {
+            /** Column */
+            column: string;
+            /**
+             * Is Time
+             * @default false
+             */
+            is_time: boolean;
+            quantity?: components["schemas"]["Quantity"] | null;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number;
+        };
         /**
          * Contact
          * @description What joins two nodes, by their keys.
@@ -3922,6 +4173,38 @@ export interface components {
             check: string;
             /** Never */
             never: string;
+        };
+        /**
+         * DueState
+         * @description How a task stands.
+         * @enum {string}
+         */
+        DueState: "overdue" | "soon" | "later";
+        /**
+         * DueTask
+         * @description One task of upkeep with its last time and its next.
+         */
+        DueTask: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Do */
+            do: string;
+            /** Basis */
+            basis: string;
+            /** Every Days */
+            every_days: number;
+            /** Last On */
+            last_on: string | null;
+            /**
+             * Due On
+             * Format: date
+             */
+            due_on: string;
+            /** Days Left */
+            days_left: number;
+            state: components["schemas"]["DueState"];
         };
         /**
          * EnduranceCurve
@@ -5764,6 +6047,77 @@ export interface components {
             steps: components["schemas"]["LoadStep"][];
         };
         /**
+         * LogAdded
+         * @description What became of a log.
+         */
+        LogAdded: {
+            /** Rows */
+            rows: number;
+            /** Added */
+            added: number;
+            /** Known */
+            known: number;
+            /** Without Time */
+            without_time: number;
+            /** First Bad Time */
+            first_bad_time: string;
+            /** Not Numbers */
+            not_numbers: {
+                [key: string]: number;
+            };
+            /** Outside */
+            outside: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * LogColumn
+         * @description One column of a log as it stands.
+         */
+        LogColumn: {
+            /** Name */
+            name: string;
+            /** Samples */
+            samples: string[];
+            use: components["schemas"]["ColumnUse"];
+        };
+        /**
+         * LogOutlook
+         * @description What the log warns of, and what is due.
+         */
+        LogOutlook: {
+            /** Alarms */
+            alarms: components["schemas"]["Alarm"][];
+            /** Due */
+            due: components["schemas"]["DueTask"][];
+        };
+        /**
+         * LogPreview
+         * @description A log before it is taken.
+         */
+        LogPreview: {
+            /** Rows */
+            rows: number;
+            /** Columns */
+            columns: components["schemas"]["LogColumn"][];
+            /** Header */
+            header: string;
+            /** Is Remembered */
+            is_remembered: boolean;
+        };
+        /**
+         * LogQuestion
+         * @description A design as it stands, and the installation whose log is asked.
+         */
+        LogQuestion: {
+            design: components["schemas"]["Design"];
+            /**
+             * Installation Id
+             * Format: uuid
+             */
+            installation_id: string;
+        };
+        /**
          * LongTrial
          * @description A trial that takes too long to be waited for: it is to be asked as a job.
          */
@@ -6371,6 +6725,32 @@ export interface components {
             car: boolean;
         };
         /**
+         * OutageEntry
+         * @description An outage lived through.
+         */
+        OutageEntry: {
+            /**
+             * Kind
+             * @default outage
+             * @constant
+             */
+            kind: "outage";
+            /**
+             * Start
+             * Format: local-date-time
+             */
+            start: string;
+            /** Hours H */
+            hours_h: number;
+            /** Dark After H */
+            dark_after_h?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * OutageLived
          * @description One outage of the record, as this design would have met it.
          */
@@ -6737,6 +7117,25 @@ export interface components {
          */
         Place: "living_space" | "utility_room" | "garage" | "shed" | "outdoor_box";
         /**
+         * PlotSeries
+         * @description One series over time, in as many spans as are drawn: of each its middle, and the least, mean and greatest reading.
+         */
+        PlotSeries: {
+            quantity: components["schemas"]["Quantity"];
+            /** Part */
+            part: string;
+            /** Count */
+            count: number;
+            /** At */
+            at: string[];
+            /** Low */
+            low: number[];
+            /** Mean */
+            mean: number[];
+            /** High */
+            high: number[];
+        };
+        /**
          * Policy
          * @description How the house behaves during the outage.
          */
@@ -6906,6 +7305,29 @@ export interface components {
          */
         Quality: "measured" | "label" | "nameplate" | "guess";
         /**
+         * Quantity
+         * @description A quantity that is read again and again.
+         * @enum {string}
+         */
+        Quantity: "bank_v" | "bank_a" | "charge" | "ah_from_full" | "days_since_full" | "days_since_equalise" | "cumulative_ah" | "highest_v" | "lowest_v" | "sun_w" | "sun_v" | "inverter_w" | "load_w" | "grid_w" | "generator_w" | "bank_c" | "air_c" | "sun_w_m2";
+        /**
+         * QuantityInfo
+         * @description A quantity in words, and the range beyond which a reading is no reading.
+         */
+        QuantityInfo: {
+            quantity: components["schemas"]["Quantity"];
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Names */
+            names: string[];
+        };
+        /**
          * RankedInverter
          * @description One inverter in the place of the design's.
          */
@@ -7050,6 +7472,64 @@ export interface components {
             label: string;
             /** Changes */
             changes: components["schemas"]["Change"][];
+        };
+        /**
+         * Replay
+         * @description An outage as it was lived and as the model lives it.
+         */
+        Replay: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Duration H */
+            duration_h: number;
+            /** Time H */
+            time_h: number[];
+            /** Model Soc Frac */
+            model_soc_frac: number[];
+            /** Read Soc Frac */
+            read_soc_frac: (number | null)[];
+            /** Model Carried H */
+            model_carried_h: number;
+            /** Lived Carried H */
+            lived_carried_h: number | null;
+            /** Apart Points */
+            apart_points: number | null;
+            /** Parts */
+            parts: components["schemas"]["ReplayPart"][];
+            /** Skies */
+            skies: components["schemas"]["Sky"][];
+            /** Skies Are Read */
+            skies_are_read: boolean;
+            /** Basis */
+            basis: string;
+        };
+        /**
+         * ReplayPart
+         * @description One thing that the plan had otherwise: by so many points of charge at the end, minus for less.
+         */
+        ReplayPart: {
+            /** What */
+            what: string;
+            /** Points */
+            points: number;
+            /** Said */
+            said: string;
+        };
+        /**
+         * ReplayQuestion
+         * @description An outage lived through.
+         */
+        ReplayQuestion: {
+            design: components["schemas"]["Design"];
+            /**
+             * Installation Id
+             * Format: uuid
+             */
+            installation_id: string;
+            outage: components["schemas"]["OutageEntry"];
         };
         /**
          * RestState
@@ -7411,6 +7891,28 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * SeriesKept
+         * @description One series as it is kept.
+         */
+        SeriesKept: {
+            /** Quantity */
+            quantity: string;
+            /** Part */
+            part: string;
+            /** Count */
+            count: number;
+            /**
+             * First At
+             * Format: date-time
+             */
+            first_at: string;
+            /**
+             * Last At
+             * Format: date-time
+             */
+            last_at: string;
         };
         /**
          * Service
@@ -13410,6 +13912,423 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["EntriesTaken"];
                 };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    quantities_api_log_quantities_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuantityInfo"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    series_api_installations__installation_id__series_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesKept"][];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plot_api_installations__installation_id__plot_get: {
+        parameters: {
+            query: {
+                quantity: components["schemas"]["Quantity"];
+                part?: string;
+                since?: string | null;
+                until?: string | null;
+                points?: number;
+            };
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlotSeries"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_api_log_preview_post: {
+        parameters: {
+            query: {
+                installation_id: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPreview"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_api_log_import_post: {
+        parameters: {
+            query: {
+                installation_id: string;
+                /** @description A JSON list of ColumnUse */
+                uses: string;
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogAdded"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outlook_api_log_outlook_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOutlook"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    corrections_api_log_corrections_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calibration"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replayed_api_log_replay_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplayQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replay"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_api_installations__installation_id__log_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calendar_api_installations__installation_id__upkeep_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Refused, with the reason */
             "4XX": {
