@@ -204,6 +204,7 @@ class ReadingRow(Base):
 
     __tablename__ = "readings"
 
-    series_id: Mapped[int] = mapped_column(ForeignKey("series.id", ondelete="CASCADE"), primary_key=True)
+    #: Of a series; without a foreign key, which would be looked up row by row.
+    series_id: Mapped[int] = mapped_column(Integer, primary_key=True, autoincrement=False)
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True), primary_key=True)
     value: Mapped[float] = mapped_column(Float)

@@ -65,13 +65,30 @@ def written_of(design: Design, lines: Sequence[LogLine]) -> tuple[Written, ...]:
     return tuple(sorted(found, key=lambda each: each.at))
 
 
-def log_of(design: Design, installation_id: uuid.UUID) -> Log:
-    """All readings of an installation, at local standard time of the design's site."""
+#: What alarms look at, and how far back.
+ALARMED = frozenset(
+    {Quantity.BANK_V, Quantity.HIGHEST_V, Quantity.BANK_A, Quantity.BANK_C, Quantity.CHARGE, Quantity.DAYS_SINCE_FULL}
+)
+ALARMED_DAYS = 120
+
+
+def log_of(
+    design: Design, installation_id: uuid.UUID, *, of: frozenset[Quantity] | None = None, days: int | None = None
+) -> Log:
+    """
+    Readings of an installation, at local standard time of the design's site.
+
+    :param of: these quantities only.
+    :param days: so many days before the last reading of each only.
+    """
     readings = Readings(store_engine())
     shift_s = design.site.utc_offset_h * 3_600.0
     traces = {}
     for kept in readings.series(installation_id):
-        at_us, values = readings.of(installation_id, kept.quantity, kept.part)
+        if of is not None and Quantity(kept.quantity) not in of:
+            continue
+        since = None if days is None else kept.last_at - timedelta(days=days)
+        at_us, values = readings.of(installation_id, kept.quantity, kept.part, since=since)
         traces[Quantity(kept.quantity), kept.part] = Trace(at_s=at_us / 1e6 + shift_s, values=values)
     return Log(traces=traces)
 
@@ -86,7 +103,7 @@ def outlook(
 ) -> bytes:
     """Alarms and upkeep of an installation."""
     written, today = written_of(design, lines), _local(now, design).date()
-    log = log_of(design, installation_id)
+    log = log_of(design, installation_id, of=ALARMED, days=ALARMED_DAYS)
     found = LogOutlook(
         alarms=alarms_of(design, written, log, today=today),
         due=due_tasks(design, written, begun_on=_local(begun_at, design).date(), today=today),
