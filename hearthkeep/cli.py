@@ -21,7 +21,7 @@ DEFAULT_PORT = 8765
 #: Exit codes: bad input, and something in the way that is not the input's fault.
 EXIT_INPUT, EXIT_BLOCKED = 2, 3
 #: Whom papers are for, as `hearthkeep.papers` names them; it is not loaded for every other command.
-PAPERS = ("electrician", "shop", "wall", "family", "client", "owner", "all")
+PAPERS = ("electrician", "shop", "wall", "family", "client", "owner", "record", "all")
 
 
 def home() -> Path:

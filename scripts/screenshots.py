@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+import json
 import sys
 import time
 from datetime import date
@@ -14,6 +15,7 @@ from selenium.webdriver.common.keys import Keys
 
 from hearthkeep.core.design import read_design
 from hearthkeep.papers import Audience, gather, page_image, print_paper
+from tests.support.built import MOMENT, build, keep_log
 from tests.support.designs import ROOT
 from tests.support.live import Application, chromium, resize
 
@@ -33,13 +35,58 @@ def shoot(driver: webdriver.Chrome, target: Path) -> None:
     target.write_bytes(base64.b64decode(picture))
 
 
-def phone(driver: webdriver.Chrome, folder: Path, address: str, names: list[str]) -> None:
-    """The audit in the hand."""
-    if names and "phone-loads" not in names:
+#: What is typed at the strings of a home whose east roof and south wall are exchanged.
+EXCHANGED = {"east-roof": "104.6", "west-roof": "139.8", "south-wall": "139.9"}
+#: A gate brought to the top of the page.
+SHOW_GATE = """
+const page = document.querySelector('.page'), gate = document.querySelector('[data-test=gate-strings]')
+page.scrollTop += gate.getBoundingClientRect().top - page.getBoundingClientRect().top - 8
+"""
+
+
+def kept(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
+    """Gates, one of them with a fault, instruments against each other, and a month of the log, at the desk and in the hand."""
+    if names and not any(name.startswith(("build", "logbook", "phone")) for name in names):
         return
+    place = build(app, design_id, until="strings")
+    document = app.ask("GET", f"api/designs/{design_id}")["document"]
+    keep_log(
+        app,
+        place,
+        stc_w=sum(array["stc_w"] for each in document["charging"]["controllers"] for array in each["arrays"]),
+    )
+    moment = json.dumps({design_id: MOMENT})
+    driver.get(f"{app.address}designs/{design_id}/build")
+    driver.execute_script("localStorage.setItem('hearthkeep.moment', arguments[0])", moment)
+    driver.execute_script(
+        "localStorage.setItem('hearthkeep.who', 'Mo Harker'); localStorage.setItem('hearthkeep.instrument', 'Meter 7')"
+    )
+    driver.refresh()
+    time.sleep(1.5)
+    shoot(driver, folder / "build.png")
+    for key, volts in EXCHANGED.items():
+        read = f"read-strings.{key}.1_v"
+        field = driver.find_element(By.CSS_SELECTOR, f"[data-test='{read}'] input, input[data-test='{read}']")
+        field.send_keys(volts, Keys.ENTER)
+        time.sleep(0.5)
+    driver.find_element(By.TAG_NAME, "body").send_keys("s")
+    time.sleep(0.5)
+    driver.execute_script(SHOW_GATE)
+    shoot(driver, folder / "build-gate.png")
+    driver.get(f"{app.address}designs/{design_id}/build?part=cross")
+    time.sleep(1.5)
+    shoot(driver, folder / "build-cross.png")
+    driver.get(f"{app.address}designs/{design_id}/logbook")
+    time.sleep(2.5)
+    shoot(driver, folder / "logbook.png")
+    driver.find_element(By.TAG_NAME, "body").send_keys("s")
     resize(driver, 390, 844)
-    driver.get(address)
-    shoot(driver, folder / "phone-loads.png")
+    driver.refresh()
+    time.sleep(1.5)
+    driver.find_element(By.CSS_SELECTOR, "[data-test=read-bank_v]").click()
+    for key in ("5", "2", "point", "6"):
+        driver.find_element(By.CSS_SELECTOR, f"[data-test=pad-{key}]").click()
+    shoot(driver, folder / "phone-logbook.png")
 
 
 def transfer(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
@@ -62,33 +109,13 @@ def wiring(driver: webdriver.Chrome, folder: Path, app: Application, names: list
     shoot(driver, folder / "wiring.png")
 
 
-#: The picture from its first line on.
-SHOW_PICTURE = """
-const page = document.querySelector('.page'), line = document.querySelector('[data-test=kit-summary]')
-page.scrollTop += line.getBoundingClientRect().top - page.getBoundingClientRect().top - 12
-"""
-
-
 def trials(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """The map, one thing wrong, and a kit search."""
-    for name, part in (
-        ("trials", "map"),
-        ("trials-failures", "failures"),
-        ("trials-kits", "kits"),
-    ):
-        if names and name not in names:
-            continue
-        driver.get(f"{app.address}designs/{design_id}/trials?part={part}")
-        time.sleep(3.0)
-        if part == "kits":
-            driver.find_element(By.CSS_SELECTOR, "[data-test=search-kits]").click()
-            time.sleep(3.0)
-            while driver.find_elements(By.CSS_SELECTOR, "[data-test=cancel-search]"):
-                time.sleep(0.5)
-            driver.execute_script(SHOW_PICTURE)
-        if part == "failures":
-            driver.find_element(By.CSS_SELECTOR, "[data-test=failures]").send_keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN)
-        shoot(driver, folder / f"{name}.png")
+    """The map."""
+    if names and "trials" not in names:
+        return
+    driver.get(f"{app.address}designs/{design_id}/trials?part=map")
+    time.sleep(3.0)
+    shoot(driver, folder / "trials.png")
 
 
 def grown(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
@@ -129,11 +156,11 @@ def grown(driver: webdriver.Chrome, folder: Path, app: Application, design_id: s
 
 
 #: Sheets that are shown as printed: of which paper, and which page of it.
-SHEETS = {"paper-one-line": ("electrician", 2), "paper-family": ("family", 1), "paper-proof": ("client", 1)}
+SHEETS = {"paper-family": ("family", 1)}
 
 
 def papers(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """The page with its papers, and three sheets as they are printed."""
+    """The page with its papers, and a sheet as it is printed."""
     if not names or "papers" in names:
         driver.get(f"{app.address}designs/{design_id}/papers")
         until = time.monotonic() + 60
@@ -196,7 +223,7 @@ def main(names: list[str]) -> None:
         trials(driver, folder, app, design_id, names)
         grown(driver, folder, app, design_id, names)
         papers(driver, folder, app, design_id, names)
-        phone(driver, folder, pages["loads"], names)
+        kept(driver, folder, app, neighbour, names)
     finally:
         driver.quit()
         app.remove()

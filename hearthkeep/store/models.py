@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Boolean, DateTime, Float, ForeignKey, Identity, Integer, LargeBinary, String, Uuid, false, func
+from sqlalchemy import Boolean, DateTime, Float, ForeignKey, Integer, LargeBinary, String, Uuid, false, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -193,7 +193,8 @@ class SeriesRow(Base):
 
     __tablename__ = "series"
 
-    id: Mapped[int] = mapped_column(Integer, Identity(), primary_key=True)
+    #: Short, since it stands in every reading; counted by the store, since a backup carries no counters.
+    id: Mapped[int] = mapped_column(Integer, primary_key=True, autoincrement=False)
     installation_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("installations.id", ondelete="CASCADE"))
     quantity: Mapped[str] = mapped_column(String(30))
     part: Mapped[str] = mapped_column(String(LONGEST_NAME), server_default="")

@@ -12,9 +12,9 @@ from typing import Any
 import numpy as np
 import psycopg
 from numpy.typing import NDArray
-from sqlalchemy import Engine, select
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy import Engine, func, select, text
 from sqlalchemy.exc import InterfaceError, OperationalError
+from sqlalchemy.orm import Session
 
 from hearthkeep.store.database import transaction
 from hearthkeep.store.errors import DatabaseAwayError, NotFoundError
@@ -207,20 +207,27 @@ class Readings:
         with transaction(self._engine) as session:
             if session.get(InstallationRow, installation_id) is None:
                 raise NotFoundError(f"There is no installation {installation_id}.")
-            values = [
-                {"installation_id": installation_id, "quantity": quantity, "part": part}
-                for quantity, part in dict.fromkeys(wanted)
-            ]
-            if values:
-                session.execute(
-                    insert(SeriesRow).values(values).on_conflict_do_nothing(constraint="series_of_installation")
-                )
-            rows = session.execute(
-                select(SeriesRow.quantity, SeriesRow.part, SeriesRow.id).where(
-                    SeriesRow.installation_id == installation_id
-                )
-            )
-            return {(quantity, part): number for quantity, part, number in rows}
+            known = self._known_ids(session, installation_id)
+            missing = [key for key in dict.fromkeys(wanted) if key not in known]
+            if missing:
+                # One at a time: whoever else counts waits, and then finds these.
+                session.execute(text("lock table series in share row exclusive mode"))
+                known = self._known_ids(session, installation_id)
+                last = session.scalar(select(func.max(SeriesRow.id))) or 0
+                for quantity, part in missing:
+                    if (quantity, part) not in known:
+                        last += 1
+                        session.add(SeriesRow(id=last, installation_id=installation_id, quantity=quantity, part=part))
+                session.flush()
+                known = self._known_ids(session, installation_id)
+            return known
+
+    @staticmethod
+    def _known_ids(session: Session, installation_id: uuid.UUID) -> dict[tuple[str, str], int]:
+        rows = session.execute(
+            select(SeriesRow.quantity, SeriesRow.part, SeriesRow.id).where(SeriesRow.installation_id == installation_id)
+        )
+        return {(quantity, part): number for quantity, part, number in rows}
 
     @contextmanager
     def _cursor(self) -> Iterator[psycopg.Cursor[Any]]:

@@ -6,28 +6,12 @@ import uuid
 import zipfile
 from datetime import UTC, datetime, timedelta
 
-import numpy as np
 from icalendar import Calendar
 
 from tests.api.test_building_api import BuildTest
-from tests.core.logbook.made_log import Truth, made_log
+from tests.core.logbook.made_log import Truth, csv_of, made_log
 from tests.support.api import BINARY
 from tests.support.designs import birchrow
-
-
-def csv_of(log, *, names=None, every=1):
-    """A log as a file, one row a moment, in UTC."""
-    keys = list(log.traces)
-    heads = [(names or {}).get(key, f"{key[0].value} {key[1]}".strip()) for key in keys]
-    at_s = log.traces[keys[0]].at_s[::every]
-    stamps = np.datetime_as_string((at_s * 1e6).astype("datetime64[us]"), unit="s")
-    columns = [log.traces[key].values[::every] for key in keys]
-    lines = [",".join(["time", *heads])]
-    lines += [
-        ",".join([f"{stamp}Z", *(f"{value:.6g}" for value in row)])
-        for stamp, row in zip(stamps, zip(*columns, strict=True), strict=True)
-    ]
-    return "\n".join(lines).encode()
 
 
 class Logs(BuildTest):

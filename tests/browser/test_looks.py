@@ -22,6 +22,7 @@ STEPS = (
     *(f"opinions?part={part}" for part in ("methods", "have")),
     *(f"side-by-side?part={part}" for part in ("figures", "strips", "differences")),
     *(f"build?part={part}" for part in ("gates", "cross", "tests")),
+    *(f"logbook?part={part}" for part in ("log", "corrections", "upkeep", "outages", "take")),
     "papers",
 )
 #: What looks otherwise where there is no grid.

@@ -51,7 +51,18 @@ PLAIN_NAMES = {
     *("x", "y"),
 }
 #: Values whose fields all have the unit of the name they are kept under, as in `ledger_wh.sun`, or of what was read.
-PLAIN_OWNERS = ("Ledger", "Tiers", "Window", "Line", "Round", "InstrumentReading")
+PLAIN_OWNERS = (
+    "Ledger",
+    "Tiers",
+    "Window",
+    "Line",
+    "Round",
+    "InstrumentReading",
+    "Estimate",
+    "Joint",
+    "YieldFound",
+    "Trace",
+)
 NUMBERS = re.compile(r"\b(float|Floats)\b")
 
 

@@ -40,7 +40,7 @@ TOP_FRAC = 0.95
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
-class Finding99:
+class Estimate:
     """One quantity found: value and the half-width of its doubt."""
 
     value: float
@@ -74,7 +74,7 @@ def calibrate(design: Design, log: Log, year: WeatherYear | None = None) -> Cali
 Said = Iterator[Correction | str]
 
 
-def through_origin(columns: list[Floats], y: Floats) -> list[Finding99] | None:
+def through_origin(columns: list[Floats], y: Floats) -> list[Estimate] | None:
     """
     Least squares of y on columns without a constant: each factor with its doubt; none where they cannot be told apart.
 
@@ -94,12 +94,12 @@ def through_origin(columns: list[Floats], y: Floats) -> list[Finding99] | None:
     variance = inverse @ (x.T * scatter**2) @ x @ inverse
     reach = float(t.ppf(0.5 + CONFIDENCE / 2, spare))
     return [
-        Finding99(value=float(value), doubt=reach * float(np.sqrt(variance[at, at])), blocks=int(y.size))
+        Estimate(value=float(value), doubt=reach * float(np.sqrt(variance[at, at])), blocks=int(y.size))
         for at, value in enumerate(factors)
     ]
 
 
-def mean_of(values: Floats) -> Finding99 | None:
+def mean_of(values: Floats) -> Estimate | None:
     """A mean with its doubt, from values that are free of each other."""
     from scipy.stats import t
 
@@ -107,7 +107,7 @@ def mean_of(values: Floats) -> Finding99 | None:
         return None
     reach = float(t.ppf(0.5 + CONFIDENCE / 2, values.size - 1))
     spread = float(values.std(ddof=1)) / np.sqrt(values.size)
-    return Finding99(value=float(values.mean()), doubt=reach * spread, blocks=int(values.size))
+    return Estimate(value=float(values.mean()), doubt=reach * spread, blocks=int(values.size))
 
 
 # --- use
@@ -361,7 +361,7 @@ def _bank(design: Design, log: Log, year: WeatherYear | None) -> Said:
         yield f"Capacity fades by {100 * fade.value / new_wh:.1f} ± {100 * fade.doubt / new_wh:.1f} % of the rating a year, over {fade.blocks} spans of 60 days."
 
 
-def fade_of(pieces: Pieces, discharge_efficiency_frac: float) -> Finding99 | None:
+def fade_of(pieces: Pieces, discharge_efficiency_frac: float) -> Estimate | None:
     """How much capacity is lost a year [Wh/a]; none with less than three spans of 60 days."""
     span = np.floor((pieces.at_s - pieces.at_s[0]) / (60 * DAY_S)).astype(np.int64)
     spots = []
@@ -376,7 +376,7 @@ def fade_of(pieces: Pieces, discharge_efficiency_frac: float) -> Finding99 | Non
         return None
     at, wh = (np.array(column) for column in zip(*spots, strict=True))
     line = through_origin([np.ones_like(at), -(at - at.mean())], wh)
-    return None if line is None else Finding99(value=line[1].value, doubt=line[1].doubt, blocks=len(spots))
+    return None if line is None else Estimate(value=line[1].value, doubt=line[1].doubt, blocks=len(spots))
 
 
 # --- sun

@@ -87,3 +87,18 @@ def made_log(seed: int, truth: Truth, *, stc_w: float, days: int = 30, gaps: boo
         (Quantity.AIR_C, ""): air_c,
     }
     return Log(traces={key: Trace(at_s=at_s[keep], values=values[keep]) for key, values in flat.items()})
+
+
+def csv_of(log, *, names=None, every=1):
+    """A log as a file, one row a moment, in UTC."""
+    keys = list(log.traces)
+    heads = [(names or {}).get(key, f"{key[0].value} {key[1]}".strip()) for key in keys]
+    at_s = log.traces[keys[0]].at_s[::every]
+    stamps = np.datetime_as_string((at_s * 1e6).astype("datetime64[us]"), unit="s")
+    columns = [log.traces[key].values[::every] for key in keys]
+    lines = [",".join(["time", *heads])]
+    lines += [
+        ",".join([f"{stamp}Z", *(f"{value:.6g}" for value in row)])
+        for stamp, row in zip(stamps, zip(*columns, strict=True), strict=True)
+    ]
+    return "\n".join(lines).encode()

@@ -126,6 +126,15 @@ export type LoadStep = Schemas['LoadStep']
 export type LoadTest = Schemas['LoadTest']
 export type Unexplained = Schemas['Unexplained']
 export type WattPair = Schemas['WattPair']
+export type Calibration = Schemas['Calibration']
+export type LogAdded = Schemas['LogAdded']
+export type LogOutlook = Schemas['LogOutlook']
+export type LogPreview = Schemas['LogPreview']
+export type PlotSeries = Schemas['PlotSeries']
+export type Quantity = Schemas['Quantity']
+export type QuantityInfo = Schemas['QuantityInfo']
+export type Replay = Schemas['Replay']
+export type SeriesKept = Schemas['SeriesKept']
 
 /** What a call came to: an answer, a refusal in words, or silence from the server. */
 export type Outcome<T> =

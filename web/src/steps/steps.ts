@@ -13,6 +13,8 @@ import BuildPage from './build/BuildPage.vue'
 import ChargingPage from './charging/ChargingPage.vue'
 import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
+import { useLogbook } from './logbook/logbook'
+import LogbookPage from './logbook/LogbookPage.vue'
 import { useOpinions } from './opinions/opinions'
 import OpinionsPage from './opinions/OpinionsPage.vue'
 import { usePapers } from './papers/papers'
@@ -151,6 +153,15 @@ export const STEPS: readonly StepInfo[] = [
     page: BuildPage,
     figure: () => useBuild().told,
     findings: () => (useBuild().sheet ? [] : null),
+  },
+  {
+    name: 'logbook',
+    group: 'keep',
+    title: 'Logbook',
+    purpose: 'what was read and done, and what it says of the plan',
+    page: LogbookPage,
+    figure: () => useLogbook().told,
+    findings: () => (useLogbook().outlook ? [] : null),
   },
   {
     name: 'papers',

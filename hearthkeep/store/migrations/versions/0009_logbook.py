@@ -47,7 +47,7 @@ def upgrade() -> None:
     op.create_index("log_imports_header", "log_imports", ["installation_id", "header", "taken_at"])
     op.create_table(
         "series",
-        sa.Column("id", sa.Integer(), sa.Identity(), primary_key=True),
+        sa.Column("id", sa.Integer(), primary_key=True, autoincrement=False),
         sa.Column("installation_id", sa.Uuid(), sa.ForeignKey("installations.id", ondelete="CASCADE"), nullable=False),
         sa.Column("quantity", sa.String(30), nullable=False),
         sa.Column("part", sa.String(200), server_default="", nullable=False),

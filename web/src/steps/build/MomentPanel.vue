@@ -29,7 +29,7 @@ function setAt(newDay: string, newTime: string): void {
 
 <template>
   <fieldset v-if="document && moment" class="moment">
-    <legend>The moment of the readings</legend>
+    <legend>The moment of the readings, local standard time</legend>
     <FieldFrame label="Day" :for="ids.day">
       <input
         :id="ids.day"
@@ -40,7 +40,7 @@ function setAt(newDay: string, newTime: string): void {
         @change="setAt(($event.target as HTMLInputElement).value, time)"
       />
     </FieldFrame>
-    <FieldFrame label="Standard time" :for="ids.time">
+    <FieldFrame label="Hour" :for="ids.time">
       <input
         :id="ids.time"
         class="plain"
@@ -72,7 +72,7 @@ function setAt(newDay: string, newTime: string): void {
       @change="build.setMoment({ sun_w_m2: $event })"
     />
     <QuantityField
-      label="Bank’s charge"
+      label="Charge"
       :value="moment.soc_frac ?? null"
       :unit="asPercent"
       empty-means="any"
@@ -103,7 +103,7 @@ function setAt(newDay: string, newTime: string): void {
   margin: 0;
   padding: 0;
   display: grid;
-  grid-template-columns: 1.35fr 1fr 1fr 0.75fr 1.15fr 0.8fr 0.95fr auto;
+  grid-template-columns: 1.3fr 1.2fr 1.05fr 0.85fr 1.2fr 0.8fr 1fr auto;
   gap: 8px 12px;
   align-items: end;
 }
