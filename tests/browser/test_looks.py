@@ -3,6 +3,7 @@
 import json
 import urllib.parse
 
+from tests.support.built import build, keep_log
 from tests.support.designs import ROOT
 from tests.support.live import BrowserTest, resize
 
@@ -37,7 +38,12 @@ LONG_S = 150.0
 SETTLED = {
     "papers": "[data-test=as-pdf]",
     "build?part=gates": "[data-test=gate-handover]",
-    "build?part=cross": "[data-test=cross-quantity]",
+    "build?part=cross": "[data-test=cross-said]",
+    "logbook?part=log": "[data-test=log-plot] svg",
+    "logbook?part=corrections": "[data-test^=correction]",
+    "logbook?part=upkeep": "[data-test=task-alarms]",
+    "logbook?part=outages": "[data-test=outage-day]",
+    "logbook?part=take": "[data-test=log-file]",
     "build?part=tests": "[data-test=load-step-1]",
     "charging?part=year": "[data-test=months]",
     "charging?part=others": "[data-test=habits]",
@@ -67,6 +73,10 @@ class LookTest(BrowserTest):
             smaller = {**document, "bank": {**document["bank"], "parallel": 1}, "loads": document["loads"][:-5]}
             label = urllib.parse.quote(LONG[:60])
             self.app.ask("POST", f"api/designs/{design_id}/alternatives/of-document?label={label}", smaller)
+        if step.startswith(("build", "logbook")) and not self.app.ask("GET", f"api/designs/{design_id}/installations"):
+            # As long a name as the design's own.
+            name = self.app.ask("GET", f"api/designs/{design_id}")["document"]["name"]
+            keep_log(self.app, build(self.app, design_id, until="strings", name=name), stc_w=2400.0)
         """Open a page with everything on it, its folded parts unfolded."""
         self.open(design_id, step)
         if step in SETTLED:

@@ -32,12 +32,10 @@ ROUNDS = tuple(
 )  # fmt: skip
 
 
-def build(app: Application, design_id: str, *, until: str) -> str:
-    """Begin an installation and sign its gates up to one, which is left open; a moment and an installation to look at are returned."""
+def build(app: Application, design_id: str, *, until: str, name: str = "Birchrow Terrace 16, utility room") -> str:
+    """Begin an installation and sign its gates up to one, which is left open; says the installation's id."""
     document = app.ask("GET", f"api/designs/{design_id}")["document"]
-    place = str(
-        app.ask("POST", f"api/designs/{design_id}/installations", {"name": "Birchrow Terrace 16, utility room"})["id"]
-    )
+    place = str(app.ask("POST", f"api/designs/{design_id}/installations", {"name": name})["id"])
     sheet = app.ask("POST", "api/building/sheet", {"design": document, "moment": MOMENT})
     for each in sheet["gates"]:
         gate = each["gate"]

@@ -8,7 +8,7 @@ from hearthkeep.core.bank import ventilation_of
 from hearthkeep.core.building.dangers import precautions
 from hearthkeep.core.building.gate import Ask, Danger, Gate, ReadingUnit, Window
 from hearthkeep.core.building.windows import BOND_OHM, Expected, WindowFigure
-from hearthkeep.core.design import ArrangementKind, Practice, SourceBond
+from hearthkeep.core.design import Practice, SourceBond
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
 from hearthkeep.core.transfer import CORDS, bond_counts
 from hearthkeep.core.wiring import RunKind, conductor_words, device_words
@@ -296,9 +296,3 @@ def _polarity(expected: Expected) -> Gate:
         needs=tuple(needs),
         skipping="Everything on the bus, in one instant.",
     )  # fmt: skip
-
-
-def is_wired(expected: Expected) -> bool:
-    """Whether the supply is joined to the wiring of a house that has a grid."""
-    kind = expected.design.transfer.arrangement
-    return kind not in (None, *CORDS, ArrangementKind.OWN_PANEL)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from hearthkeep.core.building.dead_gates import dead_gates
 from hearthkeep.core.building.gate import Gate
+from hearthkeep.core.building.house_gates import house_gates
 from hearthkeep.core.building.last_gates import last_gates
-from hearthkeep.core.building.live_gates import house_gates, live_gates
+from hearthkeep.core.building.live_gates import live_gates
 from hearthkeep.core.building.windows import Expected
 
 

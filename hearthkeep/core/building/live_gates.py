@@ -1,4 +1,4 @@
-"""Gates from the first closed device to the switched house: controllers on the bank, set points, inverter, branches, chargers."""
+"""Gates from the first closed device on: controllers on the bank, set points, inverter, branches, chargers."""
 
 from __future__ import annotations
 
@@ -8,12 +8,11 @@ from hearthkeep.core.bank import TYPICAL
 from hearthkeep.core.building.dangers import precautions
 from hearthkeep.core.building.dead_gates import asked, joined_needs
 from hearthkeep.core.building.gate import Ask, Danger, Gate, ReadingUnit, Window
-from hearthkeep.core.building.windows import GENERATOR_HZ_FRAC, INVERTER_HZ_FRAC, Expected, around
-from hearthkeep.core.design import ArrangementKind, Build, Controller, SourceBond
+from hearthkeep.core.building.windows import INVERTER_HZ_FRAC, Expected, around
+from hearthkeep.core.design import Build, Controller
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
-from hearthkeep.core.practice import degrees, distance_short
+from hearthkeep.core.practice import degrees
 from hearthkeep.core.sources import stage_points
-from hearthkeep.core.transfer import CORDS, gap_s
 from hearthkeep.core.wiring import RunKind, SizedRun, unit_output_v
 from hearthkeep.core.words import watts
 
@@ -330,185 +329,3 @@ def _other_chargers(expected: Expected) -> Gate:
         needs=("settings",),
         skipping="A charger that was counted on and never charged.",
     )
-
-
-def house_gates(expected: Expected) -> Iterator[Gate]:
-    """The house switched over, the generator and a coupled array, in the order in which they are passed."""
-    design = expected.design
-    kind = design.transfer.arrangement
-    if kind is not None and design.inverter.rated_w > 0:
-        yield (
-            _cords(expected)
-            if kind in CORDS
-            else _own_panel(expected)
-            if kind is ArrangementKind.OWN_PANEL
-            else _transfer(expected)
-        )
-    if design.charging.generator is not None:
-        yield _generator(expected)
-    if (
-        design.charging.grid_tied is not None
-        and design.charging.grid_tied.arrays
-        and kind is ArrangementKind.AC_COUPLED
-    ):
-        yield _coupled(expected)
-
-
-def _outlet(expected: Expected, key: str, label: str) -> Ask:
-    volts_v = unit_output_v(expected.design)
-    where = "at an outlet, its load on"
-    return asked(f"transfer.{key}", label, ReadingUnit.VOLTS, where, expected.supply_volts(label, volts_v))
-
-
-def _relay_bond(expected: Expected) -> tuple[Ask, ...]:
-    """Neutral against ground while a relay joins them; floating they would stand about half the volts apart."""
-    if expected.design.transfer.grounding.source_bond is not SourceBond.RELAY:
-        return ()
-    figure = Figure(
-        label="Neutral to ground", value=0.0, unit="V", formula="joined by the unit's relay: next to nothing",
-        terms=(Term(name="floating, about", value=unit_output_v(expected.design) / 2, unit="V"),), basis=COMMON_PRACTICE,
-    )  # fmt: skip
-    where = "at an outlet, on backup, a load on"
-    return (
-        asked("transfer.neutral_v", "Neutral to ground", ReadingUnit.VOLTS, where, (Window(0.5, 0.0, 5.0), figure)),
-    )
-
-
-def _cords(expected: Expected) -> Gate:
-    metric = expected.design.transfer.arrangement is ArrangementKind.PORTABLE_METRIC
-    return Gate(
-        key="transfer",
-        title="Loads on cords",
-        why="The unit works by itself; now what it is for.",
-        precautions=precautions(Danger.BACK_FEED),
-        do=(
-            *(("The test button of the residual-current protection trips it, and it closes again.",) if metric else ()),
-            "Heavy cords, unrolled; one load after the other, the largest motor first. Never a cord into an outlet of the house.",
-        ),
-        asks=(_outlet(expected, "outlet_v", "At the far end of the longest cord"), *_relay_bond(expected)),
-        needs=("inverter", *(("grounds",) if _grounds_present(expected) else ())),
-        skipping="A load that starts on the bench and not in the storm.",
-    )
-
-
-def _own_panel(expected: Expected) -> Gate:
-    return Gate(
-        key="transfer",
-        title="The house's own panel, circuit by circuit",
-        why="The inverter is proven; each circuit comes to it alone.",
-        precautions=precautions(Danger.BACK_FEED),
-        do=(
-            "Every circuit breaker open; see that no other supply, a generator's plug least of all, can reach the panel by another way.",
-            "Close the feeder, then one circuit after the other, motors first.",
-        ),
-        asks=(_outlet(expected, "outlet_v", "At the panel, every circuit on"), *_relay_bond(expected)),
-        needs=("inverter", "grounds"),
-        skipping="A crossed circuit, found by whoever touches it.",
-    )
-
-
-def _grounds_present(expected: Expected) -> bool:
-    return "grounds" in joined_needs(expected)
-
-
-def _transfer(expected: Expected) -> Gate:
-    design = expected.design
-    asks = [
-        asked("transfer.backfeed_v", "Grid side of the change-over, on backup", ReadingUnit.VOLTS, "line to neutral, main breaker open and locked",
-              expected.dead_volts("Grid side", unit_output_v(design))),
-        _outlet(expected, "outlet_v", "At the backed-up side, on backup"),
-        *_relay_bond(expected),
-    ]  # fmt: skip
-    gap = gap_s(design)
-    if gap is not None and 0 < gap <= 60:
-        figure = Figure(
-            label="Gap", value=gap, unit="s", formula="the change-over's own gap", terms=(Term(name="by the design", value=gap, unit="s"),),
-            basis="The maker's figure, or the usual one of its kind",
-        )  # fmt: skip
-        asks.append(
-            asked("transfer.gap_s", "Gap at the change-over", ReadingUnit.SECONDS, "by a clock that stays on, or by a film of a lamp",
-                  (Window(gap, 0.0, max(2 * gap, gap + 1.0)), figure), is_optional=True, decimals=2)
-        )  # fmt: skip
-    return Gate(
-        key="transfer",
-        title="Change-over, with the grid safely off",
-        why="First dead against dead; the grid comes back when nothing reaches it.",
-        precautions=precautions(Danger.BACK_FEED),
-        do=(
-            "Licensed electrician. Main breaker open and locked, the line side proven by meter.",
-            "To backup: both positions cannot be closed at once. Tried with the handles, not believed.",
-            "Every backed-up circuit runs; every other is dead. Then back, the grid on, and once more as in an outage.",
-            *(
-                ("The test button of each residual-current device trips it, on grid and on backup.",)
-                if expected.hertz == 50.0
-                else ()
-            ),
-        ),
-        asks=tuple(asks),
-        needs=("inverter", "grounds"),
-        skipping="The first real outage is the test, with a line worker at the other end.",
-    )
-
-
-def _generator(expected: Expected) -> Gate:
-    design = expected.design
-    generator = design.charging.generator
-    assert generator is not None
-    run = expected.plan.find("generator")
-    far = distance_short(design, 6.0)
-    asks = []
-    if run is not None:
-        asks.append(
-            asked("generator.v", "Its volts", ReadingUnit.VOLTS, "at the inlet, warm, loaded", expected.supply_volts("Generator", run.run.volts_v))
-        )  # fmt: skip
-    asks.append(
-        asked(
-            "generator.hz",
-            "Its frequency",
-            ReadingUnit.HERTZ,
-            "at half load",
-            expected.hertz_of("Frequency", GENERATOR_HZ_FRAC),
-        )
-    )
-    if generator.charger_w > 0:
-        asks.append(
-            asked("generator.a", "Its charger into the bank", ReadingUnit.AMPS, "battery monitor, loads off",
-                  expected.charger_amps("Charger", generator.charger_w))
-        )  # fmt: skip
-    needs = ["settings"]
-    if design.inverter.rated_w > 0:
-        needs.append("inverter")
-    if design.transfer.arrangement is not None and design.inverter.rated_w > 0:
-        needs.append("transfer")
-    return Gate(
-        key="generator",
-        title="Generator, outdoors, under load",
-        why="Its supply meets a change-over that is proven.",
-        precautions=precautions(Danger.FUMES),
-        do=(
-            f"Outdoors, {far} from doors, windows and vents, exhaust away; carbon-monoxide alarms indoors tried at their buttons.",
-            "Start, five minutes warm, then half its rating for half an hour. Fuel before and after noted.",
-        ),
-        asks=tuple(asks),
-        needs=tuple(needs),
-        skipping="A generator that has never carried what it is for.",
-    )
-
-
-def _coupled(expected: Expected) -> Gate:
-    return Gate(
-        key="coupled",
-        title="The grid-tied array led by the battery inverter",
-        why="On backup it has to follow, and to give way.",
-        precautions=precautions(Danger.UNLED_ARRAY),
-        do=(
-            "On backup, in sun, the bank below nine tenths: the grid-tied inverter joins after its waiting time.",
-            "Take the loads off: its power falls before the bank's volts reach the over-voltage limit. Watch until it has.",
-            "With the bank full it is held back or switched off, and comes back below the limit set.",
-        ),
-        asks=(
-            asked("coupled.hz", "Frequency, joined and not held back", ReadingUnit.HERTZ, "on backup", expected.hertz_of("Frequency", INVERTER_HZ_FRAC)),
-        ),
-        needs=("transfer", "settings"),
-        skipping="A bank over-charged by an array that nobody leads.",
-    )  # fmt: skip

@@ -17,6 +17,7 @@ from hearthkeep.core.design import Change, Design, Quality, Tier
 from hearthkeep.core.errors import InputError
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.loads import quality_of
+from hearthkeep.core.logbook.estimates import BASIS, Estimate, mean_of, through_origin
 from hearthkeep.core.logbook.log import DAY_S, HOUR_S, Joint, Log, Trace, block_means, joint, lengths_h
 from hearthkeep.core.logbook.quantities import Quantity
 from hearthkeep.core.logbook.yields import yield_of
@@ -25,8 +26,6 @@ from hearthkeep.core.sources import WeatherYear
 
 Floats = NDArray[np.float64]
 
-CONFIDENCE = 0.99
-BASIS = "Least squares over blocks of time with Student's t: textbook"
 #: Fewest blocks from which something is said.
 LEAST_DAYS, LEAST_PIECES, LEAST_HOURS = 7, 12, 24
 #: A day counts with so much of it read.
@@ -37,16 +36,6 @@ OFF_W = 5.0
 PIECE_S, AROUND_S = 12 * HOUR_S, 900.0
 #: Bank is drawn on where it was away from its ends: there gauges are set anew and chargers hold back.
 TOP_FRAC = 0.95
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Estimate:
-    """One quantity found: value and the half-width of its doubt."""
-
-    value: float
-    doubt: float
-    #: Blocks of time that it rests on.
-    blocks: int
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -72,42 +61,6 @@ def calibrate(design: Design, log: Log, year: WeatherYear | None = None) -> Cali
 
 
 Said = Iterator[Correction | str]
-
-
-def through_origin(columns: list[Floats], y: Floats) -> list[Estimate] | None:
-    """
-    Least squares of y on columns without a constant: each factor with its doubt; none where they cannot be told apart.
-
-    Doubts by White's estimate in the form of MacKinnon and White (HC3). Source: textbook, from memory.
-    """
-    from scipy.stats import t
-
-    x = np.column_stack(columns)
-    spare = y.size - x.shape[1]
-    if spare < 3 or np.linalg.matrix_rank(x) < x.shape[1]:
-        return None
-    factors, *_ = np.linalg.lstsq(x, y, rcond=None)
-    inverse = np.linalg.inv(x.T @ x)
-    lever = np.einsum("ij,jk,ik->i", x, inverse, x)
-    # Blocks differ in how much they hold: each speaks for its own scatter.
-    scatter = (y - x @ factors) / np.maximum(1.0 - lever, 1e-6)
-    variance = inverse @ (x.T * scatter**2) @ x @ inverse
-    reach = float(t.ppf(0.5 + CONFIDENCE / 2, spare))
-    return [
-        Estimate(value=float(value), doubt=reach * float(np.sqrt(variance[at, at])), blocks=int(y.size))
-        for at, value in enumerate(factors)
-    ]
-
-
-def mean_of(values: Floats) -> Estimate | None:
-    """A mean with its doubt, from values that are free of each other."""
-    from scipy.stats import t
-
-    if values.size < 3:
-        return None
-    reach = float(t.ppf(0.5 + CONFIDENCE / 2, values.size - 1))
-    spread = float(values.std(ddof=1)) / np.sqrt(values.size)
-    return Estimate(value=float(values.mean()), doubt=reach * spread, blocks=int(values.size))
 
 
 # --- use

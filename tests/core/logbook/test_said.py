@@ -120,11 +120,18 @@ class Due(unittest.TestCase):
 class Clocks(unittest.TestCase):
     NOW = datetime(2026, 6, 15, 12, tzinfo=UTC)
 
-    def test_a_stop_watch_is_believed_before_any_clock(self):
-        wrong = datetime(2000, 1, 1, tzinfo=UTC)
-        self.assertEqual(
-            happened_at(wrong, sent_at=wrong, received_at=self.NOW, age_s=60.0), self.NOW - timedelta(minutes=1)
-        )
+    def test_a_clock_set_right_between_writing_and_sending_is_seen_by_the_stop_watch(self):
+        for told in (datetime(2000, 1, 1, tzinfo=UTC), self.NOW + timedelta(days=3)):
+            self.assertEqual(
+                happened_at(told, sent_at=self.NOW, received_at=self.NOW, age_s=600.0), self.NOW - timedelta(minutes=10)
+            )
+
+    def test_a_phone_that_slept_is_believed_by_its_clock(self):
+        told = self.NOW - timedelta(hours=9)
+        self.assertEqual(happened_at(told, sent_at=self.NOW, received_at=self.NOW, age_s=120.0), told)
+        # Asleep, and an hour wrong all the while.
+        wrong = timedelta(hours=1)
+        self.assertEqual(happened_at(told + wrong, sent_at=self.NOW + wrong, received_at=self.NOW, age_s=120.0), told)
 
     def test_a_small_difference_is_the_way_through_the_network(self):
         told = self.NOW - timedelta(hours=2)

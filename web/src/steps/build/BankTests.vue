@@ -75,7 +75,7 @@ async function keep(kind: 'drawdown' | 'capacity'): Promise<void> {
       </p>
       <div class="entry">
         <QuantityField
-          label="Charge at the start"
+          label="Charge, start"
           may-be-empty
           :value="drawn.start"
           :unit="asPercent"
@@ -83,7 +83,7 @@ async function keep(kind: 'drawdown' | 'capacity'): Promise<void> {
           @change="drawn.start = $event"
         />
         <QuantityField
-          label="Charge at the end"
+          label="Charge, end"
           may-be-empty
           :value="drawn.end"
           :unit="asPercent"
@@ -148,7 +148,7 @@ async function keep(kind: 'drawdown' | 'capacity'): Promise<void> {
           @change="capacity.temp = $event"
         />
         <QuantityField
-          label="Charge left at the end"
+          label="Left at the end"
           :value="capacity.end"
           :unit="asPercent"
           may-be-empty

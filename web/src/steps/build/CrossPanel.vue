@@ -218,6 +218,11 @@ const signed = (value: number, digits = 2) => `${value < 0 ? '−' : '+'}${Math.
   margin-bottom: 8px;
 }
 
+tbody th {
+  white-space: normal;
+  min-width: 110px;
+}
+
 .said {
   font-weight: 600;
   border-left: 3px solid var(--ember);

@@ -3,15 +3,14 @@
 import { storeToRefs } from 'pinia'
 import { computed, ref, useId, watch } from 'vue'
 
-import type { Ask, GateSheet, GateSigning } from '@/api/client'
+import type { GateSheet, GateSigning } from '@/api/client'
 import SeverityMark from '@/checks/SeverityMark.vue'
 import FieldFrame from '@/fields/FieldFrame.vue'
-import QuantityField from '@/fields/QuantityField.vue'
-import ExplainedFigure from '@/figures/ExplainedFigure.vue'
-import { counted, savedAt, sharePercent } from '@/shared/format'
+import { counted, savedAt } from '@/shared/format'
 
 import { useBuild } from './build'
-import { MARKS, shown, STANDS, windowText } from './words'
+import GateAsks from './GateAsks.vue'
+import { MARKS, STANDS } from './words'
 
 const LONGEST_NOTE = 2000
 const props = defineProps<{ number: number; sheet: GateSheet; isOpen: boolean }>()
@@ -34,11 +33,6 @@ const values = computed<Record<string, number>>(
 )
 const judged = computed(() => props.sheet.judged)
 watch([() => props.isOpen, current], () => (refused.value = ''))
-
-function verdict(ask: Ask): 'inside' | 'outside' | '' {
-  if (judged.value.inside.includes(ask.key)) return 'inside'
-  return judged.value.outside.includes(ask.key) ? 'outside' : ''
-}
 
 const told = computed(() => {
   const count = judged.value.outside.length
@@ -85,55 +79,7 @@ async function sign(signing: GateSigning): Promise<void> {
         <li v-for="line in gate.do" :key="line">{{ line }}</li>
       </ul>
       <p v-if="gate.now">{{ gate.now }}</p>
-      <table v-if="gate.asks.length" class="ledger asks">
-        <thead>
-          <tr>
-            <th scope="col">Measure</th>
-            <th scope="col" class="number">Expect</th>
-            <th scope="col">Read</th>
-            <th scope="col"><span class="visually-hidden">Verdict</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="ask in gate.asks" :key="ask.key" :class="verdict(ask)">
-            <th scope="row">
-              {{ ask.label }}<span v-if="ask.is_optional" class="lesser"> (if you can)</span>
-              <span class="lesser where">{{ ask.where }}</span>
-            </th>
-            <td class="number">
-              <ExplainedFigure :figure="ask.figure">{{ windowText(ask) }} {{ ask.unit }}</ExplainedFigure>
-            </td>
-            <td class="read">
-              <QuantityField
-                :label="`${ask.label}, read`"
-                quiet
-                may-be-empty
-                :value="values[ask.key] ?? null"
-                :unit="ask.unit"
-                :data-test="`read-${ask.key}`"
-                @change="build.put(gate.key, ask.key, $event)"
-              />
-            </td>
-            <td class="verdict">
-              <template v-if="verdict(ask) === 'inside'"><SeverityMark severity="good" /> inside</template>
-              <template v-else-if="verdict(ask) === 'outside'"
-                ><SeverityMark severity="mend" /> outside, {{ shown(values[ask.key] ?? 0, ask) }}</template
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <section v-if="judged.causes.length" class="causes" aria-label="Likely causes" data-test="causes">
-        <h3>What may lie behind it, the likeliest first</h3>
-        <ol>
-          <li v-for="cause in judged.causes" :key="cause.key" :data-test="`cause-${cause.key}`">
-            <span class="share figures">{{ sharePercent(cause.share_frac) }}</span>
-            <span
-              ><b>{{ cause.title }}.</b> Next: {{ cause.next }}</span
-            >
-          </li>
-        </ol>
-      </section>
+      <GateAsks :sheet="sheet" :values="values" @read="(key, value) => build.put(gate.key, key, value)" />
       <div class="sign">
         <FieldFrame
           :label="judged.outside.length ? 'Note: why readings outside are accepted' : 'Note'"
@@ -262,62 +208,6 @@ h2 {
   margin-bottom: 2px;
 }
 
-.asks th[scope='row'] {
-  font-weight: 600;
-  font-size: 14px;
-  color: var(--ink);
-  white-space: normal;
-}
-
-.where {
-  display: block;
-  font-weight: 400;
-  font-size: 12.5px;
-}
-
-.read {
-  width: 150px;
-  padding: 3px 6px;
-}
-
-.verdict {
-  width: 120px;
-  font-size: 13px;
-  white-space: nowrap;
-}
-
-.outside .verdict {
-  color: var(--wine);
-  font-weight: 700;
-}
-
-.causes {
-  border-left: 3px solid var(--wine);
-  padding: 4px 0 4px 12px;
-  margin: 8px 0;
-}
-
-.causes h3 {
-  font-size: 14px;
-}
-
-.causes ol {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-
-.causes li {
-  display: grid;
-  grid-template-columns: 44px minmax(0, 1fr);
-  gap: 8px;
-  padding: 2px 0;
-}
-
-.share {
-  text-align: right;
-}
-
 .sign {
   display: flex;
   flex-wrap: wrap;
@@ -362,41 +252,6 @@ h2 {
 
   .body {
     padding-left: 4px;
-  }
-
-  .asks,
-  .asks tbody,
-  .asks tr {
-    display: block;
-  }
-
-  .asks thead {
-    display: none;
-  }
-
-  .asks tr {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 130px;
-    gap: 2px 8px;
-    padding: 6px 0;
-    border-bottom: 1px solid var(--rule);
-  }
-
-  .asks th,
-  .asks td {
-    border: 0;
-    padding: 0;
-    height: auto;
-    width: auto;
-    text-align: left;
-  }
-
-  .asks th {
-    grid-column: 1 / -1;
-  }
-
-  .asks .verdict:empty {
-    display: none;
   }
 }
 </style>

@@ -62,7 +62,7 @@ async function add(): Promise<void> {
     </p>
     <div class="entry">
       <QuantityField
-        label="Monitor, out of the bank"
+        label="Monitor, drawn"
         may-be-empty
         :value="typed.monitor_w"
         unit="W"
@@ -87,7 +87,7 @@ async function add(): Promise<void> {
         @change="typed.inverter_on = $event"
       />
       <QuantityField
-        label="DC loads known to be on"
+        label="Known DC loads"
         :value="typed.direct_w"
         unit="W"
         @change="typed.direct_w = $event ?? 0"
