@@ -103,7 +103,7 @@ function setAt(newDay: string, newTime: string): void {
   margin: 0;
   padding: 0;
   display: grid;
-  grid-template-columns: 1.3fr 1.2fr 1.05fr 0.85fr 1.2fr 0.8fr 1fr auto;
+  grid-template-columns: 1.5fr 1.15fr 1.05fr 0.8fr 1.15fr 0.8fr 0.95fr auto;
   gap: 8px 12px;
   align-items: end;
 }
