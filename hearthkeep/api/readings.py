@@ -153,10 +153,13 @@ async def take(
     day_first = design.practice is not Practice.NORTH_AMERICAN
     taken = await workers.read(log_tasks.log_taken, content, chosen, design.site.utc_offset_h, day_first)
     added = await run_in_threadpool(kept.add, installation_id, log_tasks.series_of(taken))
-    header = (await workers.read(log_tasks.log_previewed, content[:200_000], {})).header
     await run_in_threadpool(
         lambda: kept.note_import(
-            installation_id, name=name, header=header, uses=[use.model_dump(mode="json") for use in chosen], added=added
+            installation_id,
+            name=name,
+            header=taken.header,
+            uses=[use.model_dump(mode="json") for use in chosen],
+            added=added,
         )
     )
     return LogAdded(

@@ -80,6 +80,8 @@ class LogTaken:
     """What a log came to."""
 
     series: tuple[LogSeries, ...]
+    #: Mark of its column names.
+    header: str
     rows: int
     #: Rows whose moment could not be read, the first of them by number and text.
     without_time: int
@@ -154,6 +156,7 @@ def take_log(content: bytes, uses: Sequence[ColumnUse], *, utc_offset_h: float, 
         series.append(_sorted(use, at_us[kept], values[kept]))
     return LogTaken(
         series=_joined(series),
+        header=header_mark([str(name) for name in frame.columns]),
         rows=len(frame),
         without_time=int(bad.size),
         first_bad_time=first_bad,

@@ -66,6 +66,8 @@ class InstrumentReading:
     drift_per_day: float | None
     drift_low: float | None
     drift_high: float | None
+    #: What the drift comes to in a month of 30 days.
+    drift_per_month: float | None
     verdict: InstrumentVerdict
 
 
@@ -156,6 +158,7 @@ def _instrument(name: str, ordered: Sequence[Round], newest: Round, band: float)
         drift_per_day=slope[0] if slope else None,
         drift_low=slope[1] if slope else None,
         drift_high=slope[2] if slope else None,
+        drift_per_month=slope[0] * DRIFT_DAYS if slope else None,
         verdict=_verdict(newest.values[name], beside, slope, band),
     )
 
@@ -191,7 +194,7 @@ def _sentence(found: Sequence[InstrumentReading], apart: float, band: float, uni
         return f"{told}. Believe the others until it is set right."
     if drifting:
         told = "; ".join(
-            f"{each.instrument} moves by {(each.drift_per_day or 0) * 30:+.2f} {unit} a month" for each in drifting
+            f"{each.instrument} moves by {each.drift_per_month or 0:+.2f} {unit} a month" for each in drifting
         )
         return f"They agree today, within {apart:.2f} {unit}, but {told}."
     if any(each.verdict is InstrumentVerdict.UNDECIDED for each in found):

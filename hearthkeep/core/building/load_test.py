@@ -17,9 +17,7 @@ from hearthkeep.core.building.last_gates import HOT_C
 from hearthkeep.core.building.windows import Expected
 from hearthkeep.core.design import Celsius, Change, DesignPart
 from hearthkeep.core.figure import Figure, Term
-from hearthkeep.core.inverter import input_w
 from hearthkeep.core.sources import WeatherYear
-from hearthkeep.core.wiring import current_of_power_a
 
 MOST_STEPS = 24
 #: Volts under load may be off by this for each 12 V, and by this part of the fall; amps by this part. Common practice, no source.
@@ -85,6 +83,8 @@ class LoadTest:
     efficiency_frac: float | None
     corrections: tuple[Correction, ...]
     passed: bool
+    #: So warm nothing may get.
+    hot_c: float
     sentence: str
 
 
@@ -110,20 +110,17 @@ def load_test(expected: Expected, steps: Sequence[LoadStep], year: WeatherYear |
         efficiency_frac=None if line is None else _rated_efficiency(expected, line),
         corrections=corrections,
         passed=passed,
+        hot_c=HOT_C,
         sentence=_sentence(results, passed),
     )  # fmt: skip
 
 
 def _result(expected: Expected, step: LoadStep) -> StepResult:
-    inverter = expected.design.inverter.together
-    power_w = input_w(inverter, step.load_w)
     (rest, rest_low, rest_high), _ = expected.bank_volts
-    runs = [expected.plan.find("bank"), expected.plan.find("inverter-1")]
-    leads_ohm = sum(run.loop_ohm or 0.0 for run in runs if run is not None)
+    leads_ohm = expected.leads_ohm
 
     def amps(rest_v: float) -> float:
-        found = current_of_power_a(rest_v=rest_v, power_w=power_w, ohm=expected.bank_ohm + leads_ohm)
-        return power_w / inverter.low_cutoff_v if found is None else found
+        return expected.amps_at(step.load_w, rest_v)
 
     current = amps(rest)
     fall_v = current * expected.bank_ohm

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
@@ -158,8 +158,3 @@ def check_signing(gates: Sequence[Gate], entries: Sequence[Signed], entry: GateE
 
 def _refused(field: str, value: str, accepted: str) -> InputError:
     return InputError((FieldProblem(field=field, value=value, accepted=accepted),))
-
-
-def done_of(found: Sequence[GateProgress]) -> Mapping[str, int]:
-    """How many gates stand how."""
-    return {stand.value: sum(each.stand is stand for each in found) for stand in GateStand}

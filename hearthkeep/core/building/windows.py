@@ -26,6 +26,7 @@ from hearthkeep.core.sources import (
 )
 from hearthkeep.core.wiring import (
     VOC_RATIO,
+    RunKind,
     SizedRun,
     WiringPlan,
     cold_resistance_mohm,
@@ -292,13 +293,7 @@ class Expected:
         inverter = self.design.inverter.together
         soc = self.moment.soc_frac
         low_soc, high_soc = (0.0, 1.0) if soc is None else (max(soc - 0.1, 0.0), min(soc + 0.1, 1.0))
-        ohm = self._source_ohm
-
-        def amps(load_w: float, rest_v: float) -> float:
-            power_w = input_w(inverter, load_w)
-            found = current_of_power_a(rest_v=rest_v, power_w=power_w, ohm=ohm)
-            return power_w / inverter.low_cutoff_v if found is None else found
-
+        ohm, amps = self.bank_ohm + self.leads_ohm, self.amps_at
         load_w, rest_v = self.test_load_w, self.rest_v(0.5 if soc is None else soc)
         middle = amps(load_w, rest_v)
         window = Window(
@@ -317,11 +312,19 @@ class Expected:
             ), basis="Ohm's law and the inverter's two data-sheet losses; a nameplate may be a tenth off: common practice, no source",
         )  # fmt: skip
 
+    def amps_at(self, load_w: float, rest_v: float) -> float:
+        """From the bank with so much house load on the inverters, at so many rest volts [A]."""
+        inverter = self.design.inverter.together
+        power_w = input_w(inverter, load_w)
+        found = current_of_power_a(rest_v=rest_v, power_w=power_w, ohm=self.bank_ohm + self.leads_ohm)
+        return power_w / inverter.low_cutoff_v if found is None else found
+
     @cached_property
-    def _source_ohm(self) -> float:
-        """Bank and leads together [Ω]."""
-        leads = [self.plan.find("bank"), self.plan.find("inverter-1")]
-        return self.bank_ohm + sum(run.loop_ohm or 0.0 for run in leads if run is not None)
+    def leads_ohm(self) -> float:
+        """From the bank's posts to the inverters, there and back; several share the current, each on its own leads [Ω]."""
+        bank = self.plan.find("bank")
+        own = [run.loop_ohm or 0.0 for run in self.plan.runs if run.run.kind is RunKind.INVERTER]
+        return ((bank.loop_ohm or 0.0) if bank else 0.0) + (sum(own) / len(own) ** 2 if own else 0.0)
 
     @cached_property
     def bank_ohm(self) -> float:

@@ -50,7 +50,7 @@ def alarms_of(design: Design, written: Sequence[Written], log: Log, *, today: da
     found = [
         *_over_volts(design, log),
         *_cold(design, log),
-        *_not_full(design, written, log, today),
+        *_not_full(design, log, today),
         *_instruments(design, written),
         *_fan(written),
     ]
@@ -130,7 +130,7 @@ def _cold(design: Design, log: Log) -> Iterator[Alarm]:
         )  # fmt: skip
 
 
-def _not_full(design: Design, written: Sequence[Written], log: Log, today: date) -> Iterator[Alarm]:
+def _not_full(design: Design, log: Log, today: date) -> Iterator[Alarm]:
     lead = TYPICAL[design.bank.chemistry].is_lead_acid
     days: float | None = None
     told = log.find(Quantity.DAYS_SINCE_FULL)

@@ -3,6 +3,7 @@
 import random
 import unittest
 
+from hearthkeep.core.assess import assess
 from hearthkeep.core.building import CapacityRun, Drawdown, LoadStep, capacity_test, drawdown, load_test
 from hearthkeep.core.building.bank_tests import daily_drawn_w
 from hearthkeep.core.building.windows import Expected
@@ -78,6 +79,14 @@ class Loaded(unittest.TestCase):
         bare = [LoadStep(load_w=step.load_w, bank_v=step.bank_v) for step in made]
         self.assertEqual(load_test(expected, bare).corrections, ())
         self.assertEqual(load_test(expected, []).steps, ())
+
+
+class Leads(unittest.TestCase):
+    def test_several_inverters_share_the_current_as_the_wirings_own_volts_have_it(self):
+        for units in (1, 2, 3):
+            design = moved(birchrow(), {"inverter.units": units})
+            volts = assess(design).wiring.volts
+            self.assertAlmostEqual(1000 * Expected(design, noon()).leads_ohm, volts.leads_mohm, places=9)
 
 
 class Drawn(unittest.TestCase):

@@ -5014,6 +5014,8 @@ export interface components {
             drift_low: number | null;
             /** Drift High */
             drift_high: number | null;
+            /** Drift Per Month */
+            drift_per_month: number | null;
             verdict: components["schemas"]["InstrumentVerdict"];
         };
         /**
@@ -6033,6 +6035,8 @@ export interface components {
             corrections: components["schemas"]["Correction"][];
             /** Passed */
             passed: boolean;
+            /** Hot C */
+            hot_c: number;
             /** Sentence */
             sentence: string;
         };

@@ -175,9 +175,9 @@ const signed = (value: number, digits = 2) => `${value < 0 ? '−' : '+'}${Math.
               </td>
               <td class="number">
                 {{
-                  byName.get(name)?.drift_per_day == null
+                  byName.get(name)?.drift_per_month == null
                     ? '–'
-                    : signed(30 * (byName.get(name)?.drift_per_day ?? 0))
+                    : signed(byName.get(name)?.drift_per_month ?? 0)
                 }}
               </td>
               <td>

@@ -73,11 +73,9 @@ async function keep(): Promise<void> {
   if (!refused.value) said.value = 'Kept in the record.'
 }
 
-/** So warm nothing may get. */
-const HOT_C = 90
 const hot = computed(() => {
   const unit = document.value ? temperature(document.value) : null
-  return unit ? unbroken(`${unit.show(HOT_C)} ${unit.label}`) : ''
+  return unit && found.value ? unbroken(`${unit.show(found.value.hot_c)} ${unit.label}`) : 'its limit'
 })
 const windowOf = (window: readonly number[], digits: number) =>
   `${window[1]?.toFixed(digits)}–${window[2]?.toFixed(digits)}`
