@@ -32,6 +32,7 @@ from hearthkeep.api import (
     storms,
     transfer,
     trials,
+    watch,
     weather,
     wiring,
 )
@@ -96,6 +97,7 @@ def create_app(
         building.router,
         logbook.router,
         readings.router,
+        watch.router,
         papers.router,
         formats.router,
         health.router,

@@ -55,13 +55,14 @@ class LogLine:
     values: dict[str, Any]
 
 
-def _local(at: datetime, design: Design) -> datetime:
+def local_of(at: datetime, design: Design) -> datetime:
+    """A moment in local standard time of the design's site."""
     return (at.astimezone(UTC) + timedelta(hours=design.site.utc_offset_h)).replace(tzinfo=None)
 
 
 def written_of(design: Design, lines: Sequence[LogLine]) -> tuple[Written, ...]:
     """Kept entries read, at local standard time of the design's site, oldest first."""
-    found = [Written(at=_local(line.at, design), entry=read_entry(line.values)) for line in lines]
+    found = [Written(at=local_of(line.at, design), entry=read_entry(line.values)) for line in lines]
     return tuple(sorted(found, key=lambda each: each.at))
 
 
@@ -102,11 +103,11 @@ def outlook(
     design: Design, installation_id: uuid.UUID, lines: Sequence[LogLine], begun_at: datetime, now: datetime
 ) -> bytes:
     """Alarms and upkeep of an installation."""
-    written, today = written_of(design, lines), _local(now, design).date()
+    written, today = written_of(design, lines), local_of(now, design).date()
     log = log_of(design, installation_id, of=ALARMED, days=ALARMED_DAYS)
     found = LogOutlook(
         alarms=alarms_of(design, written, log, today=today),
-        due=due_tasks(design, written, begun_on=_local(begun_at, design).date(), today=today),
+        due=due_tasks(design, written, begun_on=local_of(begun_at, design).date(), today=today),
     )
     return _OUTLOOK.dump_json(found)
 

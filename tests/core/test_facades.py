@@ -26,6 +26,7 @@ PACKAGES = (
     "transfer",
     "trials",
     "whatif",
+    "watch",
     "wiring",
     "yearly",
 )

@@ -1,28 +1,41 @@
 """Logbook: what is written down of an installation, and what it says of the plan."""
 
 from hearthkeep.core.logbook.alarms import Alarm, alarms_of
-from hearthkeep.core.logbook.calibrate import Calibration, calibrate
+from hearthkeep.core.logbook.calibrate import Calibration, calibrate, group_ids
 from hearthkeep.core.logbook.clocks import happened_at
 from hearthkeep.core.logbook.due import DueTask, Written, due_tasks
 from hearthkeep.core.logbook.entries import (
     MOST_INSTRUMENTS,
     MOST_TEST_STEPS,
+    DecisionEntry,
+    EventEntry,
+    EventKind,
+    ForecastDay,
+    ForecastEntry,
     InstrumentName,
     OutageEntry,
     ReadingEntry,
+    WatchEntry,
+    WatchWhat,
     read_entry,
 )
-from hearthkeep.core.logbook.log import Log, Trace
+from hearthkeep.core.logbook.log import HOUR_S, Log, Trace, lengths_h
 from hearthkeep.core.logbook.quantities import QUANTITIES, Quantity, QuantityInfo
 from hearthkeep.core.logbook.replay import Replay, replay
 
 __all__ = [
+    "HOUR_S",
     "MOST_INSTRUMENTS",
     "MOST_TEST_STEPS",
     "QUANTITIES",
     "Alarm",
     "Calibration",
+    "DecisionEntry",
     "DueTask",
+    "EventEntry",
+    "EventKind",
+    "ForecastDay",
+    "ForecastEntry",
     "InstrumentName",
     "Log",
     "OutageEntry",
@@ -31,11 +44,15 @@ __all__ = [
     "ReadingEntry",
     "Replay",
     "Trace",
+    "WatchEntry",
+    "WatchWhat",
     "Written",
     "alarms_of",
     "calibrate",
     "due_tasks",
+    "group_ids",
     "happened_at",
+    "lengths_h",
     "read_entry",
     "replay",
 ]

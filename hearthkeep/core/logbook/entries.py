@@ -2,20 +2,33 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from enum import StrEnum
 from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, ValidationError, field_validator, model_validator
 
 from hearthkeep.core.building import CapacityRun, Drawdown, GateEntry, LoadStep, Moment, Shown, WattPair
-from hearthkeep.core.design import LONGEST_NAME, LONGEST_OUTAGE_H, DesignPart, LocalMoment, local_moment
+from hearthkeep.core.design import (
+    LONGEST_NAME,
+    LONGEST_OUTAGE_H,
+    MAX_LOADS,
+    MOST_STOCK_L,
+    Celsius,
+    DesignPart,
+    Identifier,
+    LocalMoment,
+    Sky,
+    local_moment,
+)
 from hearthkeep.core.design.reading import field_problems
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.logbook.quantities import QUANTITIES, Quantity
 
 MOST_INSTRUMENTS = 24
 MOST_TEST_STEPS = 24
+#: Days that a forecast may hold.
+MOST_FORETOLD = 14
 EntryNote = Annotated[str, Field(max_length=2_000)]
 InstrumentName = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
 
@@ -146,6 +159,83 @@ class EventEntry(DesignPart):
     note: EntryNote = ""
 
 
+class WatchWhat(StrEnum):
+    """A fact of an outage as it goes on."""
+
+    #: It is expected at the moment given.
+    WARNING = "warning"
+    BEGAN = "began"
+    #: Help, or the grid, is expected at the moment given; none where nobody knows.
+    HELP = "help"
+    #: Litres of fuel on hand, counted.
+    FUEL = "fuel"
+    ENDED = "ended"
+
+
+class WatchEntry(DesignPart):
+    """A fact of an outage as it goes on."""
+
+    kind: Literal["watch"] = "watch"
+    what: WatchWhat
+    #: Local standard time; none for the moment of the entry.
+    moment: LocalMoment | None = None
+    stock_l: Annotated[float, Field(strict=True, ge=0, le=MOST_STOCK_L)] | None = None
+    note: EntryNote = ""
+
+    @field_validator("moment")
+    @classmethod
+    def _moment_is_local(cls, moment: datetime | None) -> datetime | None:
+        return None if moment is None else local_moment(moment)
+
+    @model_validator(mode="after")
+    def _says_what_it_tells(self) -> Self:
+        if self.what is WatchWhat.FUEL and self.stock_l is None:
+            raise ValueError(f"stock_l must be 0 to {MOST_STOCK_L:,.0f} L for fuel on hand (got nothing)")
+        if self.what is WatchWhat.WARNING and self.moment is None:
+            raise ValueError("moment must say when the outage is expected (got nothing)")
+        return self
+
+
+class ForecastDay(DesignPart):
+    """What is foretold of one calendar day."""
+
+    sky: Sky
+    air_temp_c: Celsius
+
+
+class ForecastEntry(DesignPart):
+    """The forecast of some days, as it was read."""
+
+    kind: Literal["forecast"] = "forecast"
+    first: date
+    days: Annotated[tuple[ForecastDay, ...], Field(min_length=1, max_length=MOST_FORETOLD)]
+    note: EntryNote = ""
+
+
+class DecisionEntry(DesignPart):
+    """What people did, or would not do, in an outage; by themselves or as they were advised."""
+
+    kind: Literal["decision"] = "decision"
+    #: What was advised; ``own`` for what nobody advised.
+    key: Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9_:-]+$")]
+    said: Annotated[str, Field(max_length=400)] = ""
+    is_done: bool = True
+    #: Loads that are left off from here on, and that are on again, by id.
+    off: Annotated[tuple[Identifier, ...], Field(max_length=MAX_LOADS)] = ()
+    on: Annotated[tuple[Identifier, ...], Field(max_length=MAX_LOADS)] = ()
+    #: The generator was started or stopped, and the moment until which it is to run.
+    generator: Literal["on", "off"] | None = None
+    until: LocalMoment | None = None
+    #: Hours that it was said to gain [h].
+    gains_h: Annotated[float, Field(strict=True, ge=-1_000, le=1_000)] | None = None
+    note: EntryNote = ""
+
+    @field_validator("until")
+    @classmethod
+    def _until_is_local(cls, until: datetime | None) -> datetime | None:
+        return None if until is None else local_moment(until)
+
+
 Entry = (
     GateEntry
     | CrossEntry
@@ -156,6 +246,9 @@ Entry = (
     | ReadingEntry
     | OutageEntry
     | EventEntry
+    | WatchEntry
+    | ForecastEntry
+    | DecisionEntry
 )
 #: Each kind by its name.
 KINDS: dict[str, type[Entry]] = {
@@ -170,6 +263,9 @@ KINDS: dict[str, type[Entry]] = {
         ReadingEntry,
         OutageEntry,
         EventEntry,
+        WatchEntry,
+        ForecastEntry,
+        DecisionEntry,
     )
 }
 

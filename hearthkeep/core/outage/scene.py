@@ -118,9 +118,9 @@ class Given:
 def given_along(design: Design, clock: Clock, rating: BankRating, year: WeatherYear | None = None) -> Given:
     """What the sources of a completed design give along a clock that begins as its outage does."""
     along = along_clock(design, clock, first_day=0, year=year)
-    poa = _planes(design, along)
+    poa = planes(design, along)
     return Given(
-        sun=_sun(design, poa, along.air_c, volts=rating.volts),
+        sun=charging_sun(design, poa, along.air_c, volts=rating.volts),
         coupled=coupled_sun(design, poa, along.air_c),
         steady=steady_along(design, clock, rating, along.attended, year),
         poa_w_m2=poa,
@@ -183,7 +183,7 @@ def scene_of(design: Design, rating: BankRating, year: WeatherYear | None = None
         daylight=sun_is_up(design.site, clock.moments),
         year_low_c=None if year is None else float(year.air_c.min()),
         recovery_clock=after,
-        recovery_sun=_sun(design, _planes(design, after_along), after_along.air_c, volts=rating.volts),
+        recovery_sun=charging_sun(design, planes(design, after_along), after_along.air_c, volts=rating.volts),
     )
 
 
@@ -308,7 +308,7 @@ def spilled_wh(scene: Scene, run: Run) -> float:
 
 def with_other_watts(scene: Scene, design: Design, rating: BankRating) -> Scene:
     """The scene of the same design with other panel watts: the sun on each plane stays, and so does the refill after."""
-    sun = _sun(design, scene.poa_w_m2, scene.air_c, volts=rating.volts)
+    sun = charging_sun(design, scene.poa_w_m2, scene.air_c, volts=rating.volts)
     kinds, kind_of_step = step_kinds(design, scene.clock, sun, scene.skies, scene.on_grid)
     return replace(
         scene,
@@ -321,7 +321,7 @@ def with_other_watts(scene: Scene, design: Design, rating: BankRating) -> Scene:
     )
 
 
-def _planes(design: Design, along: Along) -> dict[str, Floats]:
+def planes(design: Design, along: Along) -> dict[str, Floats]:
     """Sun on each array, by its id [W/m2]."""
     return {array.id: array_poa(array, along) for array in design.charging.arrays}
 
@@ -331,7 +331,7 @@ def coupled_sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats) -> S
     return grid_tied_power(design.charging.grid_tied if is_coupled(design) else None, poa_w_m2, air_c=air_c)
 
 
-def _sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats, *, volts: BankVolts) -> SunPower:
+def charging_sun(design: Design, poa_w_m2: dict[str, Floats], air_c: Floats, *, volts: BankVolts) -> SunPower:
     """Sum of all controllers that charge the bank."""
     offered, passed = np.zeros_like(air_c), np.zeros_like(air_c)
     for controller in design.charging.controllers:

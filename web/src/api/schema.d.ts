@@ -1998,6 +1998,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Watch
+         * @description Everything that Watch says at a moment.
+         */
+        post: operations["watch_api_watch_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/papers/kinds": {
         parameters: {
             query?: never;
@@ -2322,6 +2342,42 @@ export interface components {
             /** Left Out */
             left_out: string[];
             path: components["schemas"]["PowerPath"];
+        };
+        /**
+         * Ahead
+         * @description The hours ahead, by full hours from now.
+         */
+        Ahead: {
+            /** In H */
+            in_h: number[];
+            /** Charge Frac */
+            charge_frac: number[];
+            /** Low Frac */
+            low_frac: number[];
+            /** High Frac */
+            high_frac: number[];
+            /** Nothing Frac */
+            nothing_frac: number[];
+            /** Sun W */
+            sun_w: number[];
+            /** Served W */
+            served_w: number[];
+            /** Generator W */
+            generator_w: number[];
+            /** Events */
+            events: components["schemas"]["AheadEvent"][];
+        };
+        /**
+         * AheadEvent
+         * @description Something that happens by the plan, hours from now [h].
+         */
+        AheadEvent: {
+            /** In H */
+            in_h: number;
+            /** Kind */
+            kind: string;
+            /** Tier */
+            tier: string | null;
         };
         /**
          * Alarm
@@ -4445,6 +4501,22 @@ export interface components {
          */
         Fit: "short" | "right" | "over" | "never";
         /**
+         * ForetoldDay
+         * @description What is foretold of a calendar day, and whether somebody said so in the log or the plan stands in.
+         */
+        ForetoldDay: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            sky: components["schemas"]["Sky"];
+            /** Air Temp C */
+            air_temp_c: number;
+            /** Is Told */
+            is_told: boolean;
+        };
+        /**
          * FoundBatteries
          * @description Batteries that fit a search.
          */
@@ -4990,6 +5062,42 @@ export interface components {
         InstallationName: {
             /** Name */
             name: string;
+        };
+        /**
+         * Instruction
+         * @description One thing to do; moments are local standard time.
+         */
+        Instruction: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Is Now */
+            is_now: boolean;
+            /** Until */
+            until: string | null;
+            /** Off */
+            off: string[];
+            /** On */
+            on: string[];
+            /** Starts Generator */
+            starts_generator: boolean;
+            /** Gains Life H */
+            gains_life_h: number;
+            /** Gains Keep H */
+            gains_keep_h: number;
+            /** Why */
+            why: string;
+            /** Otherwise */
+            otherwise: string;
+            /** Caution */
+            caution: string;
+            figure: components["schemas"]["Figure"] | null;
         };
         /**
          * InstrumentReading
@@ -6444,6 +6552,18 @@ export interface components {
             message: string;
         };
         /**
+         * NowShown
+         * @description A quantity as it was read last, or as the model reckons it where nothing fresh was read.
+         */
+        NowShown: {
+            /** Value */
+            value: number;
+            /** Read At */
+            read_at: string | null;
+            /** Is Fresh */
+            is_fresh: boolean;
+        };
+        /**
          * OneFailed
          * @description The outage with one inverter fewer.
          */
@@ -7104,6 +7224,12 @@ export interface components {
             /** Y Mm */
             y_mm: number;
         };
+        /**
+         * Phase
+         * @description Where things stand.
+         * @enum {string}
+         */
+        Phase: "quiet" | "before" | "on" | "after";
         /**
          * Placard
          * @description A sign and where it hangs.
@@ -8769,6 +8895,21 @@ export interface components {
          */
         Tier: "life" | "keep" | "ease" | "spare";
         /**
+         * TierLeft
+         * @description How long a tier lasts from now [h]; as far as is looked ahead where it lasts longer.
+         */
+        TierLeft: {
+            tier: components["schemas"]["Tier"];
+            /** Hours */
+            hours: number;
+            /** Low H */
+            low_h: number;
+            /** High H */
+            high_h: number;
+            /** Is Beyond */
+            is_beyond: boolean;
+        };
+        /**
          * TierReport
          * @description How one tier fared.
          */
@@ -9346,6 +9487,119 @@ export interface components {
             grid_wh: number;
             /** Is Full */
             is_full: boolean;
+        };
+        /**
+         * WatchGroup
+         * @description What a group of loads took of late, beside its plan in the same hours.
+         */
+        WatchGroup: {
+            /** Name */
+            name: string;
+            /** Read W */
+            read_w: number;
+            /** Plan W */
+            plan_w: number;
+        };
+        /**
+         * WatchQuestion
+         * @description A design as it stands, and the installation whose outage is looked at; without one only the plan speaks.
+         */
+        WatchQuestion: {
+            design: components["schemas"]["Design"];
+            /** Installation Id */
+            installation_id?: string | null;
+            /** Now */
+            now?: string | null;
+        };
+        /**
+         * WatchTask
+         * @description One task of a list; moments are local standard time.
+         */
+        WatchTask: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Detail */
+            detail: string;
+            /**
+             * By
+             * Format: date-time
+             */
+            by: string;
+            /** Is Done */
+            is_done: boolean;
+            /** Is Late */
+            is_late: boolean;
+            /** Basis */
+            basis: string;
+        };
+        /**
+         * WatchView
+         * @description Everything that Watch says at a moment; moments are local standard time of the site.
+         */
+        WatchView: {
+            phase: components["schemas"]["Phase"];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /**
+             * Begun
+             * Format: date-time
+             */
+            begun: string;
+            /** Ended */
+            ended: string | null;
+            /**
+             * Help
+             * Format: date-time
+             */
+            help: string;
+            /** Help Is Told */
+            help_is_told: boolean;
+            charge: components["schemas"]["NowShown"];
+            /** Usable Wh */
+            usable_wh: number;
+            house: components["schemas"]["NowShown"];
+            sun: components["schemas"]["NowShown"];
+            /** Sun Today Wh */
+            sun_today_wh: number;
+            /** Generator Runs */
+            generator_runs: boolean;
+            /** Generator Until */
+            generator_until: string | null;
+            /** Fuel L */
+            fuel_l: number | null;
+            /** Groups */
+            groups: components["schemas"]["WatchGroup"][];
+            /** Plan W */
+            plan_w: number;
+            /** Use Factor */
+            use_factor: number;
+            /** Left */
+            left: components["schemas"]["TierLeft"][];
+            /** Left By Plan H */
+            left_by_plan_h: number[];
+            /** Ahead H */
+            ahead_h: number;
+            /** Instructions */
+            instructions: components["schemas"]["Instruction"][];
+            /** Nothing Life H */
+            nothing_life_h: number | null;
+            /** Nothing Keep H */
+            nothing_keep_h: number | null;
+            ahead: components["schemas"]["Ahead"];
+            /** Tasks */
+            tasks: components["schemas"]["WatchTask"][];
+            /** Days */
+            days: components["schemas"]["ForetoldDay"][];
+            /** Off */
+            off: string[];
+            /** Charge Is Read */
+            charge_is_read: boolean;
+            figure: components["schemas"]["Figure"];
         };
         /**
          * WattPair
@@ -14333,6 +14587,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    watch_api_watch_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchView"];
+                };
             };
             /** @description Refused, with the reason */
             "4XX": {

@@ -11,7 +11,7 @@ from hearthkeep.core.inverter import Draws
 from hearthkeep.core.inverter.draws import DARK_TIER
 from hearthkeep.core.outage.kernel.advance import advance, first_state
 from hearthkeep.core.outage.kernel.genset import burnt_so_far_l, refuelled
-from hearthkeep.core.outage.kernel.state import Inputs
+from hearthkeep.core.outage.kernel.state import Inputs, State
 from hearthkeep.core.outage.kernel.values import (
     CALM_TURNS,
     LIFE,
@@ -78,18 +78,24 @@ def ended(state, kept, plant):  # type: ignore[no-untyped-def]
 @njit(cache=True)
 def outcome_of(steps: Steps, draws: Draws, plant: Plant) -> Outcome:
     """Carry the house through the steps and keep what came of it, the same numbers as a recorded run."""
-    outcome: Outcome = _from_one(steps, draws, plant)
+    outcome: Outcome = _from_one(first_state(plant), steps, draws, plant)[0]
     return outcome
 
 
+@njit(cache=True)
+def outcome_from(state: State, steps: Steps, draws: Draws, plant: Plant) -> tuple[Outcome, State]:
+    """Carry the house on from a state, and the state then; hours count from there, fuel from the beginning of the outage."""
+    found: tuple[Outcome, State] = _from_one(state, steps, draws, plant)
+    return found
+
+
 @njit(cache=True, **UNCOUNTED)
-def _from_one(steps, draws, plant):  # type: ignore[no-untyped-def]
+def _from_one(state, steps, draws, plant):  # type: ignore[no-untyped-def]
     """The loop of outcome_of."""
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
     lengths_h, row, sun_w = steps.length_h, steps.row, steps.sun_w
     other_w, strongest_w, quiet, attended = steps.other_w, steps.strongest_w, steps.quiet, steps.attended
     coupled_w, refuels = steps.coupled_w, steps.refuels
-    state = first_state(plant)
     kept = Brief(0.0, -1.0, -1.0, 0.0, state.stored_wh)
     for step in range(lengths_h.shape[0]):
         most_w = max(sun_w[step], strongest_w[step])
@@ -97,7 +103,7 @@ def _from_one(steps, draws, plant):  # type: ignore[no-untyped-def]
         if refuels[step]:
             state = refuelled(state, plant)
         state, kept = through_step(state, kept, at, lengths_h[step], asked_w, table, hours, plant)
-    return ended(state, kept, plant)
+    return ended(state, kept, plant), state
 
 
 def outcomes_of(timeline: Timeline, starts: Starts, draws: Draws, plant: Plant) -> Floats:

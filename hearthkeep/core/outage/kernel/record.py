@@ -11,7 +11,7 @@ from hearthkeep.core.inverter.draws import SERVED as BY_TIER
 from hearthkeep.core.outage.kernel.advance import advance, first_state
 from hearthkeep.core.outage.kernel.genset import burnt_so_far_l, refuelled
 from hearthkeep.core.outage.kernel.notes import no_notes, note, note_service, note_switching
-from hearthkeep.core.outage.kernel.state import Inputs
+from hearthkeep.core.outage.kernel.state import Inputs, State
 from hearthkeep.core.outage.kernel.tally import (
     Service,
     Tiers,
@@ -77,21 +77,28 @@ def _serves_otherwise(service, before):  # type: ignore[no-untyped-def]
 @njit(cache=True)
 def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
     """Carry the house through the steps."""
+    recorded: Run = run_from(first_state(plant), steps, draws, plant)
+    return recorded
+
+
+@njit(cache=True)
+def run_from(state: State, steps: Steps, draws: Draws, plant: Plant) -> Run:
+    """Carry the house on from a state; hours count from there, fuel is what is burnt from there on."""
     count = steps.length_h.shape[0]
     books, stored_wh, notes = np.empty((count, _COLUMNS)), np.empty(count + 1), no_notes()
-    tally, fuel_l = _written_down(steps, draws, plant, books, stored_wh, notes)
-    recorded: Run = _as_run(stored_wh, books, notes, tally, fuel_l)
+    burnt_l = burnt_so_far_l(state.genset, plant)
+    tally, last = _written_down(state, steps, draws, plant, books, stored_wh, notes)
+    recorded: Run = _as_run(stored_wh, books, notes, tally, burnt_so_far_l(last.genset, plant) - burnt_l, last)
     return recorded
 
 
 @njit(cache=True, **UNCOUNTED)
-def _written_down(steps, draws, plant, books, stored_wh, notes):  # type: ignore[no-untyped-def]
-    """Fill in books, charge and notes; the tally of it all, and the fuel burnt [L]."""
+def _written_down(state, steps, draws, plant, books, stored_wh, notes):  # type: ignore[no-untyped-def]
+    """Fill in books, charge and notes; the tally of it all, and the state after it."""
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
     lengths_h, row, sun_w, clipped_w = steps.length_h, steps.row, steps.sun_w, steps.clipped_w
     other_w, strongest_w, quiet, attended = steps.other_w, steps.strongest_w, steps.quiet, steps.attended
     coupled_w, refuels = steps.coupled_w, steps.refuels
-    state = first_state(plant)
     tally = first_tally(state, plant.acceptance)
     stored_wh[0] = state.stored_wh
     for step in range(lengths_h.shape[0]):
@@ -129,11 +136,11 @@ def _written_down(steps, draws, plant, books, stored_wh, notes):  # type: ignore
         books[step, _RAN] = tally.generator_h - began.generator_h
         books[step, _BURNT] = burnt_so_far_l(state.genset, plant) - burnt_l
         stored_wh[step + 1] = state.stored_wh
-    return tally, burnt_so_far_l(state.genset, plant)
+    return tally, state
 
 
 @njit(cache=True)
-def _as_run(stored_wh, books, notes, tally, fuel_l):  # type: ignore[no-untyped-def]
+def _as_run(stored_wh, books, notes, tally, fuel_l, last):  # type: ignore[no-untyped-def]
     """The record under its names."""
     marks, unserved = tally.marks, tally.unserved
     return Run(
@@ -161,4 +168,5 @@ def _as_run(stored_wh, books, notes, tally, fuel_l):  # type: ignore[no-untyped-
         marks.dark_cause,
         marks.darkened_h,
         tally.unsettled_h,
+        last,
     )

@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.bank import Acceptance
+from hearthkeep.core.outage.kernel.state import State
 
 #: For the compiled loops: without counting who holds an array, which takes longer than the model itself. Such a loop may
 #: allocate nothing: what it fills in comes from outside.
@@ -181,6 +182,8 @@ class Run(NamedTuple):
     darkened_h: float
     #: Time for which no steady state was found and everything was left off [h]; always 0 unless the model fails.
     unsettled_h: float
+    #: As it stands at the end.
+    last: State
 
     @property
     def unused_wh(self) -> float:

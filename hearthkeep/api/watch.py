@@ -1,0 +1,49 @@
+"""Watch: where things stand in an outage, how long it lasts, and what to do next. It is asked; it never switches anything."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import UTC, datetime
+
+from fastapi import APIRouter, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import AwareDatetime, BaseModel
+
+from hearthkeep.api.assessments import JSON
+from hearthkeep.api.bodies import Helpers
+from hearthkeep.api.logbook import Logs
+from hearthkeep.core.design import Design
+from hearthkeep.core.watch import WatchView
+from hearthkeep.store import Logbook
+from hearthkeep.workers import watch_tasks
+from hearthkeep.workers.log_tasks import LogLine
+
+router = APIRouter(prefix="/api", tags=["watch"])
+
+#: Entries that Watch looks at.
+WATCHED_KINDS = ("watch", "forecast", "decision", "event")
+
+
+class WatchQuestion(BaseModel):
+    """A design as it stands, and the installation whose outage is looked at; without one only the plan speaks."""
+
+    design: Design
+    installation_id: uuid.UUID | None = None
+    #: The moment that is looked at; this one where none is given.
+    now: AwareDatetime | None = None
+
+
+@router.post("/watch", response_model=WatchView)
+async def watch(question: WatchQuestion, logs: Logs, workers: Helpers) -> Response:
+    """Everything that Watch says at a moment."""
+    lines = await run_in_threadpool(_lines, logs, question.installation_id)
+    now = question.now or datetime.now(UTC)
+    found = await workers.run(watch_tasks.watched, question.design, question.installation_id, lines, now)
+    return Response(found, media_type=JSON)
+
+
+def _lines(logs: Logbook, installation_id: uuid.UUID | None) -> list[LogLine]:
+    if installation_id is None:
+        return []
+    kept = logs.entries(installation_id, kinds=WATCHED_KINDS)
+    return [LogLine(at=entry.at, values=entry.body) for entry in kept if not entry.is_struck]

@@ -1,0 +1,277 @@
+"""Everything that Watch says at a moment: where things stand, how long it lasts, and what to do next."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+import numpy as np
+
+from hearthkeep.core.design import Design, Sky
+from hearthkeep.core.figure import Figure, Term
+from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Written
+from hearthkeep.core.sources import WeatherYear
+from hearthkeep.core.watch.acts import ActKind
+from hearthkeep.core.watch.advice import advise
+from hearthkeep.core.watch.ahead import Ahead, ahead_of
+from hearthkeep.core.watch.course import Floats, pieces, run_ended, steps_between
+from hearthkeep.core.watch.forecast import MEMBERS, doing, drawn, foretold
+from hearthkeep.core.watch.left import TierLeft, futures_of, tiers_left_h, time_left
+from hearthkeep.core.watch.live import Phase
+from hearthkeep.core.watch.now import FRESH_H, GroupUse
+from hearthkeep.core.watch.outlook import Outlook, poor_of
+from hearthkeep.core.watch.stand import EPOCH, Stand, factors_seen, stand_of
+from hearthkeep.core.watch.tasks import WatchTask, tasks_of
+from hearthkeep.core.watch.told import BASIS, Instruction, instructions_of
+from hearthkeep.core.watch.worth import SAME_H
+
+#: For so long what was refused is not said again [h].
+REFUSED_FOR_H = 6.0
+#: Where nobody knows for how long it will be, at least so far is looked [h].
+LEAST_AHEAD_H = 24.0
+#: Days of the forecast that are shown.
+DAYS_SHOWN = 5
+#: Readings that Watch looks at, and how far back of the newest [d].
+WATCHED = frozenset({Quantity.CHARGE, Quantity.INVERTER_W, Quantity.LOAD_W, Quantity.SUN_W, Quantity.GENERATOR_W})
+WATCHED_DAYS = 31
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class NowShown:
+    """A quantity as it was read last, or as the model reckons it where nothing fresh was read."""
+
+    #: Part of full, or watts.
+    value: float
+    #: Local standard time of the last reading; none where there is none.
+    read_at: datetime | None
+    #: The reading is of now; else the value is reckoned.
+    is_fresh: bool
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class ForetoldDay:
+    """What is foretold of a calendar day, and whether somebody said so in the log or the plan stands in."""
+
+    on: date
+    sky: Sky
+    air_temp_c: float
+    is_told: bool
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class WatchGroup:
+    """What a group of loads took of late, beside its plan in the same hours."""
+
+    #: As its readings call it; empty for what no group holds.
+    name: str
+    read_w: float
+    plan_w: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class WatchView:
+    """Everything that Watch says at a moment; moments are local standard time of the site."""
+
+    phase: Phase
+    now: datetime
+    #: The outage began then, or is expected to; without one hours are counted as if it began now.
+    begun: datetime
+    ended: datetime | None
+    help: datetime
+    help_is_told: bool
+    charge: NowShown
+    #: Above the cut-off [Wh].
+    usable_wh: float
+    house: NowShown
+    sun: NowShown
+    #: Sun still to come today by the forecast, as offered to the bank [Wh].
+    sun_today_wh: float
+    generator_runs: bool
+    generator_until: datetime | None
+    #: By reckoning [L]; none without a generator.
+    fuel_l: float | None
+    groups: tuple[WatchGroup, ...]
+    #: The plan's draw at this moment [W], and how many times its plan the house took of late.
+    plan_w: float
+    use_factor: float
+    #: At the use of the last hours, and at the plan's [h].
+    left: tuple[TierLeft, ...]
+    left_by_plan_h: tuple[float, ...]
+    #: How far is looked ahead [h].
+    ahead_h: float
+    #: In the order in which they are due.
+    instructions: tuple[Instruction, ...]
+    #: If nobody does anything: until Life, and until Life or Keep, is not served, from now [h]; none where they are carried.
+    nothing_life_h: float | None
+    nothing_keep_h: float | None
+    ahead: Ahead
+    tasks: tuple[WatchTask, ...]
+    days: tuple[ForetoldDay, ...]
+    #: Loads left off by decision, by id.
+    off: tuple[str, ...]
+    charge_is_read: bool
+    figure: Figure
+
+
+def watch_view(
+    design: Design, written: Sequence[Written], log: Log, now: datetime, year: WeatherYear | None = None
+) -> WatchView:
+    """
+    Say where things stand, how long it lasts and what to do next.
+
+    :param written: entries of the log, oldest first, at local standard time.
+    :param log: readings, at local standard time.
+    :param now: local standard time.
+    """
+    stand = stand_of(design, written, log, now, year)
+    live, course, at_h = stand.live, stand.course, stand.at_h
+    days = stand.prepared.entered.outage.days
+    today = (max(stand.now, stand.start).date() - stand.start.date()).days
+    weathers, done = drawn(days, stand.days, today, MEMBERS), doing(stand.days, True)
+    futures = futures_of(stand.skies, stand.state, at_h, stand.by_plan, weathers, done)
+    left = time_left(futures)
+    planned = course.using(np.ones_like(course.use_factor))
+    to_help_h = (live.help - stand.start).total_seconds() / HOUR_S
+    outlook = Outlook(
+        skies=stand.skies,
+        state=stand.state,
+        at_h=at_h,
+        end_h=min(max(to_help_h, at_h + LEAST_AHEAD_H), course.end_h),
+        nothing=stand.nothing,
+        weathers=(foretold(days, stand.days), poor_of(weathers, today, stand.days - 1)),
+    )
+    advice = advise(outlook, _refused(stand))
+    charge = _charge(stand, log)
+    nothing = advice.nothing[0]
+    return WatchView(
+        phase=live.phase,
+        now=stand.now,
+        begun=stand.start,
+        ended=live.ended,
+        help=live.help,
+        help_is_told=live.help_is_told,
+        charge=charge,
+        usable_wh=max(stand.state.stored_wh - stand.prepared.plant.drop_wh[0], 0.0),
+        house=_shown(stand, log, Quantity.INVERTER_W, float(futures.middle.served_w[0].sum())),
+        sun=_shown(stand, log, Quantity.SUN_W, _sun_now_w(stand)),
+        sun_today_wh=_sun_today_wh(stand),
+        generator_runs=bool(stand.state.genset.runs),
+        generator_until=_until(stand),
+        fuel_l=float(stand.state.genset.fuel_l) if stand.prepared.plant.generator.rated_w > 0 else None,
+        groups=tuple(_group(use) for use in stand.uses),
+        plan_w=float(planned.run(stand.state, at_h, min(at_h + 0.25, course.end_h), stand.by_plan).served_w[0].sum()),
+        use_factor=factors_seen(stand.uses),
+        left=left,
+        left_by_plan_h=tiers_left_h(planned, stand.state, at_h, stand.by_plan),
+        ahead_h=course.end_h - at_h,
+        instructions=() if live.phase is Phase.AFTER else instructions_of(stand, outlook, advice),
+        nothing_life_h=None if nothing.life_h >= nothing.end_h - SAME_H else nothing.life_h - at_h,
+        nothing_keep_h=None if nothing.is_carried else nothing.keep_h - at_h,
+        ahead=ahead_of(course, futures, _nothing_wh(outlook)),
+        tasks=tasks_of(stand, charge.value if charge.is_fresh else None),
+        days=_days(stand),
+        off=tuple(sorted(stand.by_plan.off)),
+        charge_is_read=stand.charge_is_read,
+        figure=_figure(stand, left),
+    )
+
+
+def _refused(stand: Stand) -> frozenset[ActKind]:
+    since = stand.now - timedelta(hours=REFUSED_FOR_H)
+    names = {kind.value: kind for kind in ActKind}
+    return frozenset(
+        names[decision.key]
+        for moment, decision in stand.live.decisions
+        if not decision.is_done and decision.key in names and moment >= since
+    )
+
+
+def _charge(stand: Stand, log: Log) -> NowShown:
+    reckoned_frac = float(stand.state.stored_wh / stand.prepared.plant.acceptance.capacity_wh)
+    shown = _shown(stand, log, Quantity.CHARGE, 100.0 * reckoned_frac)
+    return NowShown(value=shown.value / 100.0, read_at=shown.read_at, is_fresh=shown.is_fresh)
+
+
+def _shown(stand: Stand, log: Log, quantity: Quantity, reckoned: float) -> NowShown:
+    trace = log.find(quantity)
+    now_s = (stand.now - EPOCH).total_seconds()
+    last = -1 if trace is None else int(np.searchsorted(trace.at_s, now_s + 1.0, side="right")) - 1
+    if trace is None or last < 0:
+        return NowShown(value=reckoned, read_at=None, is_fresh=False)
+    read_at = (EPOCH + timedelta(seconds=float(trace.at_s[last]))).replace(microsecond=0)
+    is_fresh = now_s - float(trace.at_s[last]) <= FRESH_H * HOUR_S
+    return NowShown(value=float(trace.values[last]) if is_fresh else reckoned, read_at=read_at, is_fresh=is_fresh)
+
+
+def _sun_now_w(stand: Stand) -> float:
+    steps = stand.course.steps
+    step = min(int(np.searchsorted(stand.course.edges_h, stand.at_h, side="right")) - 1, steps.sun_w.shape[0] - 1)
+    return float(steps.sun_w[step] + steps.coupled_w[step])
+
+
+def _sun_today_wh(stand: Stand) -> float:
+    """Sun until midnight; before a storm that of its first day."""
+    midnight_h = stand.at_h + 24.0 - ((stand.moment(stand.at_h).hour + stand.moment(stand.at_h).minute / 60) % 24.0)
+    steps = steps_between(stand.course.steps, stand.course.edges_h, stand.at_h, min(midnight_h, stand.course.end_h))
+    return float((steps.sun_w + steps.coupled_w) @ steps.length_h)
+
+
+def _until(stand: Stand) -> datetime | None:
+    """The moment until which a run of the generator was decided, where it lies ahead."""
+    runs = [each.until for _, each in stand.live.decisions if each.is_done and each.generator == "on"]
+    last = runs[-1] if runs else None
+    return last if last is not None and last > stand.now and stand.state.genset.runs else None
+
+
+def _group(use: GroupUse) -> WatchGroup:
+    return WatchGroup(name=use.part, read_w=use.read_w, plan_w=use.plan_w)
+
+
+def _nothing_wh(outlook: Outlook) -> Floats:
+    """Charge at the edges of the steps from now where nobody does anything [Wh]."""
+    course, state = outlook.under(outlook.nothing.doings)[0], outlook.state
+    at_h, stored_wh = [outlook.at_h], [state.stored_wh]
+    for from_h, to_h, choices in pieces(outlook.nothing.stretches, outlook.at_h, course.end_h):
+        state = run_ended(state, outlook.nothing.stretches, from_h)
+        run = course.run(state, from_h, to_h, choices)
+        lengths_h = steps_between(course.steps, course.edges_h, from_h, to_h).length_h
+        at_h += (from_h + np.cumsum(lengths_h)).tolist()
+        stored_wh += run.stored_wh[1:].tolist()
+        state = run.last
+    steps = steps_between(course.steps, course.edges_h, outlook.at_h, course.end_h)
+    edges_h = outlook.at_h + np.concatenate(([0.0], np.cumsum(steps.length_h)))
+    found: Floats = np.interp(edges_h, at_h, stored_wh)
+    return found
+
+
+def _days(stand: Stand) -> tuple[ForetoldDay, ...]:
+    days = stand.prepared.entered.outage.days
+    first = (max(stand.now, stand.start).date() - stand.start.date()).days
+    found = []
+    for number in range(first, min(first + DAYS_SHOWN, stand.days)):
+        day, on = days[min(number, len(days) - 1)], stand.start.date() + timedelta(days=number)
+        found.append(ForetoldDay(on=on, sky=day.sky, air_temp_c=day.air_temp_c, is_told=on in stand.live.foretold))
+    return tuple(found)
+
+
+def _figure(stand: Stand, left: tuple[TierLeft, ...]) -> Figure:
+    rating, keep = stand.prepared.rating, left[1]
+    terms = [
+        Term(name="charge now", value=100.0 * stand.state.stored_wh / rating.capacity_wh, unit="%"),
+        Term(name="capacity of the bank", value=rating.capacity_wh, unit="Wh"),
+        Term(name="use of the last hours, times the plan's", value=factors_seen(stand.uses), unit=""),
+        Term(name="sun still to come today", value=_sun_today_wh(stand), unit="Wh"),
+        Term(name="lowest of nine futures in ten", value=keep.low_h, unit="h"),
+        Term(name="highest of nine futures in ten", value=keep.high_h, unit="h"),
+    ]
+    if stand.prepared.plant.generator.rated_w > 0:
+        terms.append(Term(name="fuel on hand", value=float(stand.state.genset.fuel_l), unit="L"))
+    return Figure(
+        label="Keep lasts",
+        value=keep.hours,
+        unit="h",
+        formula="hours from now until Life or Keep first asks and is not served, tiers dropped and the generator run as planned",
+        terms=tuple(terms),
+        basis=f"{BASIS} The band: {MEMBERS} weathers that may come instead, each with the use as it is, 17 % less and 17 % more.",
+    )
