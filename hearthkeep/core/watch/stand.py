@@ -72,7 +72,8 @@ def stand_of(
     design: Design, written: Sequence[Written], log: Log, now: datetime, year: WeatherYear | None = None
 ) -> Stand:
     """Make the outage of the log ready, and reckon where the house stands in it now (local standard time)."""
-    now = now.replace(microsecond=0)
+    # To the next full second, so that what was written just now counts.
+    now = (now + timedelta(seconds=1, microseconds=-1)).replace(microsecond=0)
     live = live_of(design, written, now)
     start = live.begun if live.phase is Phase.ON else max(live.begun, now) if live.phase is Phase.BEFORE else now
     live = replace(live, begun=start)
