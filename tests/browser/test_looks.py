@@ -3,7 +3,7 @@
 import json
 import urllib.parse
 
-from tests.support.built import build, keep_log
+from tests.support.built import build, keep_log, outage_on
 from tests.support.designs import ROOT
 from tests.support.live import BrowserTest, resize
 
@@ -24,6 +24,7 @@ STEPS = (
     *(f"side-by-side?part={part}" for part in ("figures", "strips", "differences")),
     *(f"build?part={part}" for part in ("gates", "cross", "tests")),
     *(f"logbook?part={part}" for part in ("log", "corrections", "upkeep", "outages", "take")),
+    "watch",
     "papers",
 )
 #: What looks otherwise where there is no grid.
@@ -37,6 +38,7 @@ LONG_S = 150.0
 #: A page's parts come one after the other; until then some of them are not there.
 SETTLED = {
     "papers": "[data-test=as-pdf]",
+    "watch": "[data-test=watch-ahead] svg",
     "build?part=gates": "[data-test=gate-handover]",
     "build?part=cross": "[data-test=cross-said]",
     "logbook?part=log": "[data-test=log-plot] svg",
@@ -68,6 +70,7 @@ LONG = "A very long name of a thing that somebody typed without thinking of the 
 
 class LookTest(BrowserTest):
     def settle(self, design_id, step):
+        """Open a page with everything on it, its folded parts unfolded."""
         if step.startswith("side-by-side") and len(self.app.ask("GET", f"api/designs/{design_id}/alternatives")) == 1:
             document = self.app.ask("GET", f"api/designs/{design_id}")["document"]
             smaller = {**document, "bank": {**document["bank"], "parallel": 1}, "loads": document["loads"][:-5]}
@@ -77,11 +80,23 @@ class LookTest(BrowserTest):
             # As long a name as the design's own.
             name = self.app.ask("GET", f"api/designs/{design_id}")["document"]["name"]
             keep_log(self.app, build(self.app, design_id, until="strings", name=name), stc_w=2400.0)
-        """Open a page with everything on it, its folded parts unfolded."""
+        if step == "watch":
+            self.put_outage(design_id)
         self.open(design_id, step)
         if step in SETTLED:
             self.until(lambda: self.maybe(SETTLED[step]), within_s=LONG_S)
         self.driver.execute_script("document.querySelectorAll('details').forEach((part) => (part.open = true))")
+
+    def put_outage(self, design_id):
+        document = self.app.ask("GET", f"api/designs/{design_id}")["document"]
+        places = self.app.ask("GET", f"api/designs/{design_id}/installations")
+        if places and self.app.ask("GET", f"api/installations/{places[0]['id']}/entries?kind=watch"):
+            return
+        name = {"name": document["name"]}
+        place = places[0] if places else self.app.ask("POST", f"api/designs/{design_id}/installations", name)
+        outage_on(
+            self.app, place["id"], offset_h=document["site"]["utc_offset_h"], since_h=19, help_in_h=41, charge=71.0
+        )
 
     def faults(self, only=("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "best-practice")):
         self.driver.execute_script(AXE)

@@ -74,6 +74,38 @@ def keep_log(app: Application, place: str, *, stc_w: float) -> None:
     app.ask("POST", f"api/installations/{place}/entries", {"sent_at": now.isoformat(), "entries": entries})
 
 
+def outage_on(
+    app: Application, place: str, *, offset_h: float, since_h: float, help_in_h: float, charge: float
+) -> None:
+    """An outage that is on: since when, when help is expected, and a monitor read every ten minutes that fell to a charge [%]."""
+    now = datetime.now(UTC)
+
+    def local(by_h: float) -> str:
+        return f"{now + timedelta(hours=offset_h + by_h):%Y-%m-%dT%H:%M:%S}"
+
+    facts = ({"what": "began", "moment": local(-since_h)}, {"what": "help", "moment": local(help_in_h)})
+    entries = [
+        {"id": str(uuid.uuid4()), "told_at": now.isoformat(), "who": "Mo Harker", "body": {"kind": "watch", **fact}}
+        for fact in facts
+    ]
+    app.ask("POST", f"api/installations/{place}/entries", {"sent_at": now.isoformat(), "entries": entries})
+    count = round(since_h * 6)
+    lines = ["time,state of charge,output power,load_w ease"]
+    for number in range(count + 1):
+        part = number / count
+        house_w = 210.0 + 90.0 * ((number // 18) % 3)
+        lines.append(
+            f"{local(-since_h * (1 - part))},{97.0 - (97.0 - charge) * part:.1f},{house_w:.0f},{0.45 * house_w:.0f}"
+        )
+    content = "\n".join(lines).encode()
+    uses = [column["use"] for column in posted(app, f"api/log-preview?installation_id={place}", content)["columns"]]
+    for use in uses:
+        if use["column"] == "load_w ease":
+            use.update(quantity="load_w", part="ease")
+    query = urllib.parse.urlencode({"installation_id": place, "uses": json.dumps(uses), "name": "monitor.csv"})
+    posted(app, f"api/log-import?{query}", content)
+
+
 def posted(app: Application, path: str, content: bytes) -> Any:
     """Send a file."""
     request = urllib.request.Request(

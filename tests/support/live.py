@@ -34,6 +34,8 @@ from hearthkeep.store import Cluster
 from tests.support.designs import ROOT
 
 WAIT_S = 15
+#: One of these stands on every page of an open design.
+OPENED = ("[data-test=strip] svg", "[data-test=hours-carried]", "[data-test=watch-phase]")
 CHROMIUM_FLAGS = (
     "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
@@ -190,7 +192,7 @@ class BrowserTest(unittest.TestCase):
 
     def open(self, design_id: str, page: str = "loads") -> None:
         self.driver.get(f"{self.app.address}designs/{design_id}/{page}")
-        self.until(lambda: self.maybe("[data-test=strip] svg") or self.maybe("[data-test=hours-carried]"))
+        self.until(lambda: any(map(self.maybe, OPENED)))
 
     def until(self, condition: Callable[[], Any], *, within_s: float = WAIT_S) -> Any:
         wait = WebDriverWait(

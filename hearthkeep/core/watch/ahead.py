@@ -64,11 +64,13 @@ def ahead_of(course: Course, futures: Futures, nothing_wh: Floats) -> Ahead:
         return tuple(np.round(np.diff(np.interp(hours, edges_h, energy_wh)), 1).tolist())
 
     middle = futures.middle
+    low_wh = np.minimum(quantile(futures.stored_wh, futures.weight_frac, LOW_PART), middle.stored_wh)
+    high_wh = np.maximum(quantile(futures.stored_wh, futures.weight_frac, HIGH_PART), middle.stored_wh)
     return Ahead(
         in_h=tuple(hours.tolist()),
         charge_frac=at_hours(middle.stored_wh),
-        low_frac=at_hours(quantile(futures.stored_wh, futures.weight_frac, LOW_PART)),
-        high_frac=at_hours(quantile(futures.stored_wh, futures.weight_frac, HIGH_PART)),
+        low_frac=at_hours(low_wh),
+        high_frac=at_hours(high_wh),
         nothing_frac=at_hours(nothing_wh),
         sun_w=means(steps.sun_w + steps.coupled_w),
         served_w=means(middle.served_w.sum(axis=1)),

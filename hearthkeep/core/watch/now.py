@@ -98,6 +98,7 @@ class GroupUse:
     plan_w: float
     #: How many times its plan.
     factor: float
+    #: Those that the factor holds for; none where the plan has next to nothing in these hours.
     loads: frozenset[str]
 
 
@@ -111,17 +112,16 @@ def uses_of(course: Course, log: Log, start_s: float, at_h: float, choices: Choi
         use = _use(course, log.find(Quantity.LOAD_W, part), start_s, at_h, ids, part)
         if use is not None:
             found.append(use)
-            grouped |= ids
+            grouped |= use.loads
     rest = (
         {load.id for load in design.loads if load.supply.is_ac and load.tier is not Tier.SPARE} - choices.off - grouped
     )
     whole = _recent(log.find(Quantity.INVERTER_W), start_s, at_h)
     if whole is not None and rest:
         from_h, read_w = whole
-        read_w -= sum(use.read_w for use in found if _all_ac(design, use.loads))
-        found_rest = _compared(course, from_h, at_h, rest, "", max(read_w, 0.0))
-        if found_rest is not None:
-            found.append(found_rest)
+        # What a group takes that the plan knows nothing of stays with the rest.
+        read_w -= sum(use.read_w for use in found if use.loads and _all_ac(design, use.loads))
+        found.append(_compared(course, from_h, at_h, rest, "", max(read_w, 0.0)))
     return tuple(found)
 
 
@@ -148,10 +148,10 @@ def _recent(trace: Trace | None, start_s: float, at_h: float) -> tuple[float, fl
     return float(at[own][0]), mean_w
 
 
-def _compared(course: Course, from_h: float, at_h: float, ids: set[str], part: str, read_w: float) -> GroupUse | None:
+def _compared(course: Course, from_h: float, at_h: float, ids: set[str], part: str, read_w: float) -> GroupUse:
     plan_w = planned_w(course, from_h, at_h, ids)
     if plan_w < LEAST_PLAN_W:
-        return None
+        return GroupUse(part=part, read_w=read_w, plan_w=plan_w, factor=1.0, loads=frozenset())
     factor = float(np.clip(read_w / plan_w, LEAST_USE, MOST_USE))
     return GroupUse(part=part, read_w=read_w, plan_w=plan_w, factor=factor, loads=frozenset(ids))
 

@@ -184,5 +184,5 @@ def _fetched(live: Live, prepared: PreparedOutage) -> list[Fact]:
 
 def factors_seen(uses: Sequence[GroupUse]) -> float:
     """How many times its plan the house took of late, all that was read together."""
-    plan_w = sum(use.plan_w for use in uses)
-    return float(np.clip(sum(use.read_w for use in uses) / plan_w, 0.0, 99.0)) if plan_w > 0 else 1.0
+    plan_w = sum(use.plan_w for use in uses if use.loads)
+    return float(np.clip(sum(use.read_w for use in uses if use.loads) / plan_w, 0.0, 99.0)) if plan_w > 0 else 1.0

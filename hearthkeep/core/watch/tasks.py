@@ -9,6 +9,7 @@ from datetime import datetime, timedelta
 from hearthkeep.core.bank import charged_frac, hours_to_full
 from hearthkeep.core.figure import COMMON_PRACTICE
 from hearthkeep.core.outage import hours_back_to_full
+from hearthkeep.core.practice import volume_text
 from hearthkeep.core.watch.course import Choices, Stretch
 from hearthkeep.core.watch.live import Phase
 from hearthkeep.core.watch.stand import Stand
@@ -96,7 +97,7 @@ def _before(stand: Stand, read_frac: float | None) -> Iterator[WatchTask]:
         )
         lasts_h = stand.state.genset.fuel_l / burn_l_per_h if burn_l_per_h > 0 else 0.0
         yield _task(
-            stand, "before:fuel", f"Count the fuel: {stand.state.genset.fuel_l:.0f} L by the design",
+            stand, "before:fuel", f"Count the fuel: {volume_text(design, stand.state.genset.fuel_l)} by the design",
             f"Charging without a pause that is {hours(lasts_h)}. Write down what there is, and fetch what is missing while shops "
             "and roads are open.", start - timedelta(hours=TRIED_H),
         )  # fmt: skip
@@ -131,7 +132,7 @@ def _worth_of_filling(stand: Stand, from_frac: float, to_frac: float) -> str:
     if high.keep_h - low.keep_h > SAME_H:
         return f"That is worth {hours(high.keep_h - low.keep_h)} of Life and Keep."
     saved_l = high.fuel_left_l - low.fuel_left_l
-    return f"That saves {saved_l:.1f} L of fuel." if saved_l > LEAST_SAVED_L else ""
+    return f"That saves {volume_text(stand.prepared.design, saved_l)} of fuel." if saved_l > LEAST_SAVED_L else ""
 
 
 def _after(stand: Stand) -> Iterator[WatchTask]:

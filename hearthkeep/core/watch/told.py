@@ -63,8 +63,13 @@ def instructions_of(stand: Stand, outlook: Outlook, advice: Advice) -> tuple[Ins
     told = tuple(_told(stand, outlook, advice, number) for number in range(len(advice.steps)))
     if told:
         return told
-    spare = _spare_sun(stand)
+    spare = None if _was_answered(stand, "use_sun") else _spare_sun(stand)
     return () if spare is None else (spare,)
+
+
+def _was_answered(stand: Stand, key: str) -> bool:
+    """Whether somebody did it, or would not, today."""
+    return any(each.key == key and moment.date() == stand.now.date() for moment, each in stand.live.decisions)
 
 
 def _told(stand: Stand, outlook: Outlook, advice: Advice, number: int) -> Instruction:
@@ -188,7 +193,7 @@ def _spare_sun(stand: Stand) -> Instruction | None:
         names = listed([load.name for load in spare[:MOST_NAMES]])
         return Instruction(
             key="use_sun",
-            title=f"Run {names} in the sun, between {when(stand, from_h)} and {when(stand, to_h)}",
+            title=f"Run {names} in the sun, between {when(stand, from_h)} and {stand.moment(to_h):%H:%M}",
             at=stand.moment(from_h),
             is_now=from_h <= stand.at_h + NOW_H,
             until=stand.moment(to_h),

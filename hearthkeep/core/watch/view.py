@@ -11,7 +11,8 @@ import numpy as np
 from hearthkeep.core.design import Design, Sky
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Written
-from hearthkeep.core.sources import WeatherYear
+from hearthkeep.core.practice import volume
+from hearthkeep.core.sources import Moments, WeatherYear, sun_is_up
 from hearthkeep.core.watch.acts import ActKind
 from hearthkeep.core.watch.advice import advise
 from hearthkeep.core.watch.ahead import Ahead, ahead_of
@@ -30,6 +31,8 @@ from hearthkeep.core.watch.worth import SAME_H
 REFUSED_FOR_H = 6.0
 #: Where nobody knows for how long it will be, at least so far is looked [h].
 LEAST_AHEAD_H = 24.0
+#: Before a storm and after it a list with times stands in the place of instructions.
+LISTED = (Phase.BEFORE, Phase.AFTER)
 #: Days of the forecast that are shown.
 DAYS_SHOWN = 5
 #: Readings that Watch looks at, and how far back of the newest [d].
@@ -75,6 +78,8 @@ class WatchView:
 
     phase: Phase
     now: datetime
+    #: The sun is down.
+    is_dark: bool
     #: The outage began then, or is expected to; without one hours are counted as if it began now.
     begun: datetime
     ended: datetime | None
@@ -147,6 +152,9 @@ def watch_view(
     return WatchView(
         phase=live.phase,
         now=stand.now,
+        is_dark=not bool(
+            sun_is_up(design.site, Moments(start=stand.now, offsets_h=(0.0,), utc_offset_h=design.site.utc_offset_h))[0]
+        ),
         begun=stand.start,
         ended=live.ended,
         help=live.help,
@@ -165,7 +173,7 @@ def watch_view(
         left=left,
         left_by_plan_h=tiers_left_h(planned, stand.state, at_h, stand.by_plan),
         ahead_h=course.end_h - at_h,
-        instructions=() if live.phase is Phase.AFTER else instructions_of(stand, outlook, advice),
+        instructions=() if live.phase in LISTED else instructions_of(stand, outlook, advice),
         nothing_life_h=None if nothing.life_h >= nothing.end_h - SAME_H else nothing.life_h - at_h,
         nothing_keep_h=None if nothing.is_carried else nothing.keep_h - at_h,
         ahead=ahead_of(course, futures, _nothing_wh(outlook)),
@@ -266,7 +274,8 @@ def _figure(stand: Stand, left: tuple[TierLeft, ...]) -> Figure:
         Term(name="highest of nine futures in ten", value=keep.high_h, unit="h"),
     ]
     if stand.prepared.plant.generator.rated_w > 0:
-        terms.append(Term(name="fuel on hand", value=float(stand.state.genset.fuel_l), unit="L"))
+        value, unit = volume(stand.prepared.design, float(stand.state.genset.fuel_l))
+        terms.append(Term(name="fuel on hand", value=value, unit=unit))
     return Figure(
         label="Keep lasts",
         value=keep.hours,

@@ -259,6 +259,16 @@ class Instructions(unittest.TestCase):
         self.assertIn("wash", view.instructions[0].title)
         self.assertGreater(view.instructions[0].figure.value, 200)
 
+    def test_sun_that_was_used_is_not_told_again_today(self):
+        design = simple(
+            load("fridge", 20), load("wash", 300, tier="spare", hours=[[9, 16]]), sky=("clear",) * 4,
+            arrays=({"id": "roof", "name": "roof", "stc_w": 900.0, "tilt_deg": 40.0, "azimuth_deg": 180.0},),
+            controller={"output_a": 200.0},
+        )  # fmt: skip
+        now = datetime(2026, 6, 21, 7, 0)
+        begun, used = said(WatchWhat.BEGAN, now), decided("use_sun", now + timedelta(hours=1))
+        self.assertEqual(watch_view(design, [begun, used], NO_LOG, now + timedelta(hours=2)).instructions, ())
+
     def test_tasks_after_it_and_those_that_are_done(self):
         over = [said(WatchWhat.BEGAN, BEGUN), said(WatchWhat.ENDED, NOW - timedelta(hours=1))]
         view = watch_view(birchrow(), over, log(charge=trace([40.0])), NOW)

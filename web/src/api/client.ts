@@ -134,6 +134,11 @@ export type PlotSeries = Schemas['PlotSeries']
 export type Quantity = Schemas['Quantity']
 export type QuantityInfo = Schemas['QuantityInfo']
 export type Replay = Schemas['Replay']
+export type Instruction = Schemas['Instruction']
+export type NowShown = Schemas['NowShown']
+export type TierLeft = Schemas['TierLeft']
+export type WatchTask = Schemas['WatchTask']
+export type WatchView = Schemas['WatchView']
 export type SeriesKept = Schemas['SeriesKept']
 
 /** What a call came to: an answer, a refusal in words, or silence from the server. */

@@ -9545,6 +9545,8 @@ export interface components {
              * Format: date-time
              */
             now: string;
+            /** Is Dark */
+            is_dark: boolean;
             /**
              * Begun
              * Format: date-time

@@ -25,6 +25,7 @@ const store = useDesign()
 const { document, assessment, openError, canUndo, canRedo, isDirty } = storeToRefs(store)
 const topBar = useTemplateRef('topBar')
 const step = computed(() => STEPS.find((entry) => entry.name === route.name) ?? STEPS[0])
+const isAlone = computed(() => step.value?.isAlone === true)
 
 watch(
   () => route.params['id'],
@@ -79,7 +80,11 @@ function openStrip(): void {
       <RouterLink to="/">All designs</RouterLink>
     </main>
     <template v-else-if="document && step">
-      <div v-show="!isPhone || pane !== 'outage'" class="middle" :class="{ wide: areChecksFolded }">
+      <div
+        v-show="!isPhone || pane !== 'outage'"
+        class="middle"
+        :class="{ wide: areChecksFolded || isAlone }"
+      >
         <StepRail v-show="!isPhone || pane === 'steps'" />
         <main v-show="!isPhone || pane === 'page'" class="page">
           <div class="heading">
@@ -89,12 +94,12 @@ function openStrip(): void {
           <RouterView />
         </main>
         <ChecksPane
-          v-show="isPhone ? pane === 'checks' : !areChecksFolded"
+          v-show="isPhone ? pane === 'checks' : !areChecksFolded && !isAlone"
           :findings="findingsOn(step, assessment) ?? []"
         />
       </div>
-      <EnduranceStrip v-if="isPhone ? pane === 'outage' : !isStripFolded" />
-      <StripLine v-else @open="openStrip" />
+      <EnduranceStrip v-if="isPhone ? pane === 'outage' : !isStripFolded && !isAlone" />
+      <StripLine v-else-if="!isAlone" @open="openStrip" />
       <PaneBar v-if="isPhone" v-model="pane" :step="step" />
     </template>
   </div>

@@ -24,6 +24,8 @@ import StormPage from './storm/StormPage.vue'
 import TransferPage from './transfer/TransferPage.vue'
 import { useTrials } from './trials/trials'
 import TrialsPage from './trials/TrialsPage.vue'
+import { useWatch } from './watch/watch'
+import WatchPage from './watch/WatchPage.vue'
 import WiringPage from './wiring/WiringPage.vue'
 
 /** 2.9 kW: in the rail a tenth is enough. */
@@ -46,6 +48,8 @@ export interface StepInfo {
   purpose: string
   page: Component
   figure: (design: Design, assessment: Assessment | null) => string
+  /** Read across a dark room: checks and strip make way for it. */
+  isAlone?: boolean
   /** What is to be said beside the assessment's findings, where the page asks for it itself; none while it is not known. */
   findings?: () => readonly Finding[] | null
 }
@@ -162,6 +166,16 @@ export const STEPS: readonly StepInfo[] = [
     page: LogbookPage,
     figure: () => useLogbook().told,
     findings: () => (useLogbook().outlook ? [] : null),
+  },
+  {
+    name: 'watch',
+    group: 'keep',
+    title: 'Watch',
+    purpose: 'how long it lasts, and what to do next',
+    page: WatchPage,
+    isAlone: true,
+    figure: () => useWatch().told,
+    findings: () => (useWatch().view ? [] : null),
   },
   {
     name: 'papers',

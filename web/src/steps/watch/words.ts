@@ -1,0 +1,65 @@
+/** Words of Watch: times left, moments, skies and what happens. */
+import type { TierLeft } from '@/api/client'
+import { calendarMoment, hours } from '@/shared/format'
+
+export const TIER_WORDS: Record<string, string> = { life: 'Life', keep: 'Keep', ease: 'Ease', spare: 'Spare' }
+
+export const EVENT_WORDS: Record<string, string> = {
+  dropped: 'is dropped',
+  returned: 'comes back',
+  overloaded: 'does not fit the inverter',
+  fits_again: 'fits again',
+  cut_off: 'The inverter stops',
+  full: 'The bank is full',
+  dark: 'goes dark',
+  back_on: 'is back on',
+  generator_on: 'The generator starts',
+  generator_off: 'The generator stops',
+  inverter_back: 'The inverter is back',
+  array_cut: 'The array is switched off',
+  array_back: 'The array is back',
+  fuel_fetched: 'Fuel is fetched',
+  switched_over: 'The house is switched over',
+}
+
+const DAY_H = 24
+/** From so many hours on a time left is told in days. */
+const IN_DAYS_FROM_H = 96
+
+/** 41 h 20, 5 days, or over 7 days: how long a tier lasts, the age of the telling taken off. */
+export function lasting(tier: TierLeft | undefined, old_h: number): string {
+  if (!tier) return '–'
+  const left = Math.max(tier.hours - old_h, 0)
+  if (tier.is_beyond) return `over ${Math.floor(left / DAY_H) || 1} d`
+  if (left >= IN_DAYS_FROM_H) return `${Math.floor(left / DAY_H)} d ${Math.round(left % DAY_H)} h`
+  return hours(left)
+}
+
+/** 36 to 47 h, or 51 h to over 7 d: the band as far as is looked ahead, the age of the telling taken off. */
+export function band(tier: TierLeft, ahead_h: number, old_h: number): string {
+  const low = Math.max(tier.low_h - old_h, 0)
+  const high = Math.max(tier.high_h - old_h, 0)
+  const written = (value: number) => (value < 10 ? value.toFixed(1) : String(Math.round(value)))
+  const far = `over ${Math.floor((ahead_h - old_h) / DAY_H) || 1} d`
+  if (tier.low_h >= ahead_h - 0.01) return far
+  if (tier.high_h >= ahead_h - 0.01) return `${written(low)} h to ${far}`
+  return written(low) === written(high) ? `${written(low)} h` : `${written(low)} to ${written(high)} h`
+}
+
+/** The moment so many hours after another, both local standard time without an offset. */
+export function after(start: string, by_h: number): string {
+  return new Date(Date.parse(`${start}Z`) + by_h * 3_600_000).toISOString().slice(0, 19)
+}
+
+/** Thu 15 Jan 03:32, or the hour alone on the same day. */
+export function at(moment: string, now: string): string {
+  return moment.slice(0, 10) === now.slice(0, 10) ? moment.slice(11, 16) : calendarMoment(moment)
+}
+
+/** 4 min, 3 h, 2 days: how old something is. */
+export function age(from: string, now: string): string {
+  const minutes = Math.max(Math.round((Date.parse(`${now}Z`) - Date.parse(`${from}Z`)) / 60_000), 0)
+  if (minutes < 90) return `${minutes} min`
+  if (minutes < 60 * 48) return `${Math.round(minutes / 60)} h`
+  return `${Math.round(minutes / 1440)} days`
+}
