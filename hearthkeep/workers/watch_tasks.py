@@ -1,4 +1,4 @@
-"""What the processes do for Watch: from the log to what is said now."""
+"""What the processes do for Watch and Drill: from the log to what is said now, and a storm lived on a design."""
 
 from __future__ import annotations
 
@@ -9,12 +9,15 @@ from datetime import datetime
 from pydantic import TypeAdapter
 
 from hearthkeep.core.design import Design
+from hearthkeep.core.drill import DrillAccount, DrillDecision, DrillStand, Scenario, drill_account, drill_stand
 from hearthkeep.core.logbook import Log
 from hearthkeep.core.watch import WATCHED, WATCHED_DAYS, WatchView, watch_view
 from hearthkeep.workers.log_tasks import LogLine, local_of, log_of, written_of
 from hearthkeep.workers.tasks import stored_year_of
 
 _VIEW = TypeAdapter(WatchView)
+_STAND = TypeAdapter(DrillStand)
+_ACCOUNT = TypeAdapter(DrillAccount)
 
 
 def watched(design: Design, installation_id: uuid.UUID | None, lines: Sequence[LogLine], now: datetime) -> bytes:
@@ -22,3 +25,13 @@ def watched(design: Design, installation_id: uuid.UUID | None, lines: Sequence[L
     log = Log(traces={}) if installation_id is None else log_of(design, installation_id, of=WATCHED, days=WATCHED_DAYS)
     found = watch_view(design, written_of(design, lines), log, local_of(now, design), stored_year_of(design))
     return _VIEW.dump_json(found)
+
+
+def drilled(design: Design, scenario: Scenario, decisions: Sequence[DrillDecision], at_h: float) -> bytes:
+    """A drill at a moment."""
+    return _STAND.dump_json(drill_stand(design, scenario, decisions, at_h, stored_year_of(design)))
+
+
+def drill_accounted(design: Design, scenario: Scenario, decisions: Sequence[DrillDecision]) -> bytes:
+    """The account of a drill."""
+    return _ACCOUNT.dump_json(drill_account(design, scenario, decisions, stored_year_of(design)))

@@ -13,6 +13,8 @@ PACKAGES = (
     "building",
     "checks",
     "design",
+    "drill",
+    "foresight",
     "growth",
     "inverter",
     "kits",

@@ -42,7 +42,7 @@ from hearthkeep.core.design.document import (
     Practice,
     Simulation,
 )
-from hearthkeep.core.design.fields import LONGEST_NAME, Celsius, DesignPart, Fraction, Identifier
+from hearthkeep.core.design.fields import LONGEST_NAME, Celsius, DesignPart, Fraction, Identifier, Name
 from hearthkeep.core.design.generator import MOST_STOCK_L, Fuel, Generator
 from hearthkeep.core.design.growth import GrowthStage, PanelsAdded
 from hearthkeep.core.design.hours import hours_in, merge_spans
@@ -187,6 +187,7 @@ __all__ = [
     "ModuleSheet",
     "Money",
     "MpptHabit",
+    "Name",
     "NameplateReading",
     "Need",
     "Outage",

@@ -7,9 +7,15 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from hearthkeep.core.foresight import (
+    HIGH_PART,
+    LOW_PART,
+    Course,
+    Futures,
+    quantile,
+    steps_between,
+)
 from hearthkeep.core.outage import events_of
-from hearthkeep.core.watch.course import Course, steps_between
-from hearthkeep.core.watch.left import HIGH_PART, LOW_PART, Futures, quantile
 
 Floats = NDArray[np.float64]
 

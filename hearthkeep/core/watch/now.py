@@ -9,9 +9,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.design import Design, Tier
+from hearthkeep.core.foresight import (
+    SOON_H,
+    Choices,
+    Course,
+    Stretch,
+)
 from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Trace, group_ids, lengths_h
 from hearthkeep.core.outage import Genset, State
-from hearthkeep.core.watch.course import SOON_H, Choices, Course, Stretch
 
 Floats = NDArray[np.float64]
 

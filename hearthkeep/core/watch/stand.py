@@ -10,14 +10,25 @@ import numpy as np
 
 from hearthkeep.core.bank import charged_frac
 from hearthkeep.core.design import Design
+from hearthkeep.core.foresight import (
+    SOON_H,
+    Choices,
+    Course,
+    Doings,
+    GeneratorWish,
+    Skies,
+    Stretch,
+    Way,
+    choices_at,
+    course_of,
+    doing,
+    skies_of,
+)
 from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Written
 from hearthkeep.core.outage import PreparedOutage, State, prepare
 from hearthkeep.core.sources import WeatherYear
-from hearthkeep.core.watch.course import SOON_H, Choices, Course, GeneratorWish, Stretch, choices_at, course_of
-from hearthkeep.core.watch.forecast import Doings, Skies, doing, skies_of
 from hearthkeep.core.watch.live import Live, Phase, live_design, live_of, starting_at
 from hearthkeep.core.watch.now import FRESH_H, Fact, GroupUse, facts_of, reckoned, use_factors, uses_of
-from hearthkeep.core.watch.outlook import Way
 
 #: A charge read so long before the outage began still says where it began [h].
 EARLIER_H = 6.0

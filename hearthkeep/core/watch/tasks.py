@@ -8,12 +8,16 @@ from datetime import datetime, timedelta
 
 from hearthkeep.core.bank import charged_frac, hours_to_full
 from hearthkeep.core.figure import COMMON_PRACTICE
+from hearthkeep.core.foresight import (
+    SAME_H,
+    Choices,
+    Stretch,
+    worth_of,
+)
 from hearthkeep.core.outage import hours_back_to_full
 from hearthkeep.core.practice import volume_text
-from hearthkeep.core.watch.course import Choices, Stretch
 from hearthkeep.core.watch.live import Phase
 from hearthkeep.core.watch.stand import Stand
-from hearthkeep.core.watch.worth import SAME_H, worth_of
 from hearthkeep.core.words import hours, percent
 
 #: Ice in bottles needs about so long to freeze through [h]. Common practice, no source.

@@ -9,12 +9,16 @@ import numpy as np
 
 from hearthkeep.core.design import SnowHabit, Supply, Tier
 from hearthkeep.core.figure import Figure, Term
-from hearthkeep.core.watch.acts import Act, ActKind
-from hearthkeep.core.watch.advice import Advice
-from hearthkeep.core.watch.course import steps_between
-from hearthkeep.core.watch.outlook import Outlook
+from hearthkeep.core.foresight import (
+    SAME_H,
+    Act,
+    ActKind,
+    Advice,
+    Outlook,
+    Worth,
+    steps_between,
+)
 from hearthkeep.core.watch.stand import Stand
-from hearthkeep.core.watch.worth import SAME_H, Worth
 from hearthkeep.core.words import hours, listed
 
 #: So soon counts as now [h].

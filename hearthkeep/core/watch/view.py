@@ -10,22 +10,34 @@ import numpy as np
 
 from hearthkeep.core.design import Design, Sky
 from hearthkeep.core.figure import Figure, Term
+from hearthkeep.core.foresight import (
+    MEMBERS,
+    SAME_H,
+    ActKind,
+    Floats,
+    Outlook,
+    TierLeft,
+    advise,
+    doing,
+    drawn,
+    foretold,
+    futures_of,
+    pieces,
+    poor_of,
+    run_ended,
+    steps_between,
+    tiers_left_h,
+    time_left,
+)
 from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Written
 from hearthkeep.core.practice import volume
 from hearthkeep.core.sources import Moments, WeatherYear, sun_is_up
-from hearthkeep.core.watch.acts import ActKind
-from hearthkeep.core.watch.advice import advise
 from hearthkeep.core.watch.ahead import Ahead, ahead_of
-from hearthkeep.core.watch.course import Floats, pieces, run_ended, steps_between
-from hearthkeep.core.watch.forecast import MEMBERS, doing, drawn, foretold
-from hearthkeep.core.watch.left import TierLeft, futures_of, tiers_left_h, time_left
 from hearthkeep.core.watch.live import Phase
 from hearthkeep.core.watch.now import FRESH_H, GroupUse
-from hearthkeep.core.watch.outlook import Outlook, poor_of
 from hearthkeep.core.watch.stand import EPOCH, Stand, factors_seen, stand_of
 from hearthkeep.core.watch.tasks import WatchTask, tasks_of
 from hearthkeep.core.watch.told import BASIS, Instruction, instructions_of
-from hearthkeep.core.watch.worth import SAME_H
 
 #: For so long what was refused is not said again [h].
 REFUSED_FOR_H = 6.0

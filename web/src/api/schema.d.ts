@@ -2018,6 +2018,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drill/scenario": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scenario
+         * @description Draw a storm with surprises for a design.
+         */
+        post: operations["scenario_api_drill_scenario_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stand
+         * @description A drill at a moment, as the person sees it.
+         */
+        post: operations["stand_api_drill_stand_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Account
+         * @description The account of a drill that was lived to its end.
+         */
+        post: operations["account_api_drill_account_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/papers/kinds": {
         parameters: {
             query?: never;
@@ -2910,6 +2970,16 @@ export interface components {
             price?: number | null;
         };
         /**
+         * BestStep
+         * @description One thing that the best way found does.
+         */
+        BestStep: {
+            /** At H */
+            at_h: number;
+            /** Said */
+            said: string;
+        };
+        /**
          * Blame
          * @description Whether a method would have misled, by how much, and which of its lines is to blame.
          */
@@ -3177,6 +3247,22 @@ export interface components {
              * @default 0
              */
             end_soc_frac: number;
+        };
+        /**
+         * Carried
+         * @description One way through the storm.
+         */
+        Carried: {
+            /** Life H */
+            life_h: number;
+            /** Keep H */
+            keep_h: number;
+            /** Dark For H */
+            dark_for_h: number;
+            /** Ease Frac */
+            ease_frac: number;
+            /** Fuel Left L */
+            fuel_left_l: number;
         };
         /**
          * CarriedCell
@@ -3828,6 +3914,30 @@ export interface components {
             through_efficiency_frac?: number | null;
         };
         /**
+         * DecisionKind
+         * @description What a person decides.
+         * @enum {string}
+         */
+        DecisionKind: "leave_off" | "turn_on" | "generator_on" | "generator_off" | "sweep" | "fetch_fuel" | "cross_read";
+        /**
+         * DecisionWorth
+         * @description What one decision was worth: with it less without it, all others as they were.
+         */
+        DecisionWorth: {
+            /** At H */
+            at_h: number;
+            /** Said */
+            said: string;
+            /** Life H */
+            life_h: number;
+            /** Keep H */
+            keep_h: number;
+            /** Ease Points */
+            ease_points: number;
+            /** Result */
+            result: string;
+        };
+        /**
          * DepthHabits
          * @description The depth formula.
          */
@@ -4153,6 +4263,15 @@ export interface components {
          */
         Disconnects: "none" | "source" | "load" | "both";
         /**
+         * DrawQuestion
+         * @description A design, and the seed of a storm.
+         */
+        DrawQuestion: {
+            design: components["schemas"]["Design"];
+            /** Seed */
+            seed: number;
+        };
+        /**
          * Drawdown
          * @description A drawdown test: sun and chargers off, the house on the bank.
          */
@@ -4199,6 +4318,29 @@ export interface components {
             figure: components["schemas"]["Figure"];
         };
         /**
+         * DrillAccount
+         * @description The account of a drill.
+         */
+        DrillAccount: {
+            /** Duration H */
+            duration_h: number;
+            yours: components["schemas"]["Carried"];
+            best: components["schemas"]["Carried"];
+            by_plan: components["schemas"]["Carried"];
+            nothing: components["schemas"]["Carried"];
+            /** Score Points */
+            score_points: number;
+            /** Decisions */
+            decisions: components["schemas"]["DecisionWorth"][];
+            /** Best Steps */
+            best_steps: components["schemas"]["BestStep"][];
+            /** Surprises */
+            surprises: string[];
+            /** Lessons */
+            lessons: string[];
+            figure: components["schemas"]["Figure"];
+        };
+        /**
          * DrillCard
          * @description Both ways, and what holds throughout.
          */
@@ -4217,6 +4359,139 @@ export interface components {
             ];
             /** Throughout */
             throughout: string[];
+        };
+        /**
+         * DrillDay
+         * @description A day as it is foretold, today's as it is.
+         */
+        DrillDay: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            sky: components["schemas"]["Sky"];
+            /** Is Seen */
+            is_seen: boolean;
+        };
+        /**
+         * DrillDecision
+         * @description One decision.
+         */
+        DrillDecision: {
+            /** At H */
+            at_h: number;
+            kind: components["schemas"]["DecisionKind"];
+            /**
+             * Loads
+             * @default []
+             */
+            loads: string[];
+            /** For H */
+            for_h?: number | null;
+        };
+        /**
+         * DrillLoad
+         * @description A load that can be switched.
+         */
+        DrillLoad: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            tier: components["schemas"]["Tier"];
+            /** Is Off */
+            is_off: boolean;
+            /** Now W */
+            now_w: number;
+        };
+        /**
+         * DrillNews
+         * @description Something that happened, as people notice it.
+         */
+        DrillNews: {
+            /** At H */
+            at_h: number;
+            /** Kind */
+            kind: string;
+            /** Tier */
+            tier: string | null;
+            /** Said */
+            said: string;
+        };
+        /**
+         * DrillQuestion
+         * @description A drill as far as it was lived.
+         */
+        DrillQuestion: {
+            design: components["schemas"]["Design"];
+            scenario: components["schemas"]["Scenario"];
+            /**
+             * Decisions
+             * @default []
+             */
+            decisions: components["schemas"]["DrillDecision"][];
+        };
+        /**
+         * DrillStand
+         * @description A drill at a moment.
+         */
+        DrillStand: {
+            /** At H */
+            at_h: number;
+            /** End H */
+            end_h: number;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Is Over */
+            is_over: boolean;
+            /** Gauge Frac */
+            gauge_frac: number;
+            /** Is Cross Read */
+            is_cross_read: boolean;
+            /** House W */
+            house_w: number;
+            /** Sun W */
+            sun_w: number;
+            /** Generator Runs */
+            generator_runs: boolean;
+            /** Has Generator */
+            has_generator: boolean;
+            /** Can Sweep */
+            can_sweep: boolean;
+            /** Fuel L */
+            fuel_l: number;
+            /** Is Life Served */
+            is_life_served: boolean;
+            /** Is Keep Served */
+            is_keep_served: boolean;
+            /** Is Ease Served */
+            is_ease_served: boolean;
+            /** Life Dark H */
+            life_dark_h: number | null;
+            /** Keep Dark H */
+            keep_dark_h: number | null;
+            /** Loads */
+            loads: components["schemas"]["DrillLoad"][];
+            /** Days */
+            days: components["schemas"]["DrillDay"][];
+            /** News */
+            news: components["schemas"]["DrillNews"][];
+            /** Results */
+            results: string[];
+            /** In H */
+            in_h: number[];
+            /** Shown Frac */
+            shown_frac: number[];
+            /** Sun By Hour W */
+            sun_by_hour_w: number[];
+            /** Served By Hour W */
+            served_by_hour_w: number[];
+            /** Generator By Hour W */
+            generator_by_hour_w: number[];
         };
         /**
          * DrillStep
@@ -7938,6 +8213,44 @@ export interface components {
             can_redo: boolean;
         };
         /**
+         * Scenario
+         * @description A storm to be drilled on; the design it is lived on is not part of it.
+         */
+        Scenario: {
+            /**
+             * Format
+             * @default hearth-keep-drill
+             * @constant
+             */
+            format: "hearth-keep-drill";
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /**
+             * Title
+             * @default A storm with surprises
+             */
+            title: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Duration H
+             * @default 72
+             */
+            duration_h: number;
+            /**
+             * Surprises
+             * @default []
+             */
+            surprises: components["schemas"]["Surprise"][];
+        };
+        /**
          * ScheduleIn
          * @description A panel schedule, and the design whose panel it is compared with.
          */
@@ -8482,6 +8795,21 @@ export interface components {
             azimuth_deg: number;
         };
         /**
+         * StandQuestion
+         * @description A drill, and the moment that is looked at.
+         */
+        StandQuestion: {
+            design: components["schemas"]["Design"];
+            scenario: components["schemas"]["Scenario"];
+            /**
+             * Decisions
+             * @default []
+             */
+            decisions: components["schemas"]["DrillDecision"][];
+            /** At H */
+            at_h: number;
+        };
+        /**
          * Start
          * @description A starting point, by the name of its document in this folder.
          * @enum {string}
@@ -8781,6 +9109,40 @@ export interface components {
          * @enum {string}
          */
         Supply: "ac" | "ac240" | "dc" | "dc_converted" | "panel";
+        /**
+         * Surprise
+         * @description One surprise.
+         */
+        Surprise: {
+            kind: components["schemas"]["SurpriseKind"];
+            /**
+             * From H
+             * @default 0
+             */
+            from_h: number;
+            /**
+             * To H
+             * @default 720
+             */
+            to_h: number;
+            /**
+             * Day
+             * @default 0
+             */
+            day: number;
+            sky?: components["schemas"]["Sky"] | null;
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+        };
+        /**
+         * SurpriseKind
+         * @description What may come otherwise than planned.
+         * @enum {string}
+         */
+        SurpriseKind: "generator_fails" | "guest" | "snow" | "flicker" | "other_sky" | "gauge";
         /**
          * Symbol
          * @description A part, or a device in a run.
@@ -14630,6 +14992,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WatchView"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenario_api_drill_scenario_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scenario"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stand_api_drill_stand_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillStand"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    account_api_drill_account_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillAccount"];
                 };
             };
             /** @description Refused, with the reason */

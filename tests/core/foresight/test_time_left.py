@@ -5,12 +5,12 @@ import unittest
 
 import numpy as np
 
+from hearthkeep.core.foresight.course import Choices, Stretch, course_of
+from hearthkeep.core.foresight.forecast import MEMBERS, Weather, doing, drawn, foretold, skies_of, steps_under
+from hearthkeep.core.foresight.left import futures_of, quantile, tiers_left_h, time_left
 from hearthkeep.core.outage import EventKind, events_of, prepare
-from hearthkeep.core.watch.course import Choices, Stretch, course_of
-from hearthkeep.core.watch.forecast import MEMBERS, Weather, doing, drawn, foretold, skies_of, steps_under
-from hearthkeep.core.watch.left import futures_of, quantile, tiers_left_h, time_left
 from hearthkeep.core.watch.now import Fact, reckoned
-from tests.core.watch.made_outages import made_house, other_skies
+from tests.core.foresight.made_outages import made_house, other_skies
 from tests.support.designs import load, simple
 
 BY_PLAN = Choices()

@@ -5,15 +5,15 @@ import unittest
 import numpy as np
 
 from hearthkeep.core.design import Design
+from hearthkeep.core.foresight.acts import ActKind
+from hearthkeep.core.foresight.advice import advise
+from hearthkeep.core.foresight.course import Choices, GeneratorWish, Stretch, course_of
+from hearthkeep.core.foresight.forecast import doing, foretold, skies_of
+from hearthkeep.core.foresight.outlook import Outlook, Way
 from hearthkeep.core.outage import prepare
-from hearthkeep.core.watch.acts import ActKind
-from hearthkeep.core.watch.advice import advise
-from hearthkeep.core.watch.course import Choices, GeneratorWish, Stretch, course_of
-from hearthkeep.core.watch.forecast import doing, foretold, skies_of
-from hearthkeep.core.watch.outlook import Outlook, Way
+from tests.core.foresight.lived import lived, nothing_of
+from tests.core.foresight.made_outages import made_house, other_skies
 from tests.core.second_model import live_through
-from tests.core.watch.lived import lived, nothing_of
-from tests.core.watch.made_outages import made_house, other_skies
 from tests.support.designs import array, load, simple
 
 

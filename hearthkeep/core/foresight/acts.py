@@ -9,11 +9,11 @@ from enum import StrEnum
 import numpy as np
 
 from hearthkeep.core.design import SnowHabit, Tier
+from hearthkeep.core.foresight.course import Choices, Course, GeneratorWish, steps_between
+from hearthkeep.core.foresight.outlook import Outlook, Way
+from hearthkeep.core.foresight.worth import SAME_H, Worth
 from hearthkeep.core.loads import HOURS, TIERS
 from hearthkeep.core.outage import State
-from hearthkeep.core.watch.course import Choices, Course, GeneratorWish, steps_between
-from hearthkeep.core.watch.outlook import Outlook, Way
-from hearthkeep.core.watch.worth import SAME_H, Worth
 
 #: Less gained than this is not worth the words [h].
 WORTH_SAYING_H = 0.25
@@ -126,7 +126,8 @@ def _runs(outlook: Outlook, way: Way, base: tuple[Worth, ...]) -> Iterator[Act]:
         for _, _, after in nominal.along(state, way.stretches, reached_h, start_h):
             state = after
         reached_h = start_h
-        if course.is_quiet(start_h) or not _attended(outlook, start_h) or state.genset.runs:
+        is_free = outlook.may_start(start_h) and _attended(outlook, start_h) and not course.is_quiet(start_h)
+        if not is_free or state.genset.runs:
             continue
         # To its stop level, or where a night without it is long to the full bank.
         lengths_h = {

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hearthkeep.core.design import Tier
+from hearthkeep.core.foresight.course import Course, Stretch, choices_at
 from hearthkeep.core.outage import State
-from hearthkeep.core.watch.course import Course, Stretch, choices_at
 
 #: Hours that differ by less than this are the same [h].
 SAME_H = 0.02

@@ -7,10 +7,10 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from hearthkeep.core.foresight.course import SOON_H, Choices, Course, GeneratorWish, Stretch, choices_at
+from hearthkeep.core.foresight.forecast import Doings, Skies, Weather, steps_under
+from hearthkeep.core.foresight.worth import Worth, worth_of
 from hearthkeep.core.outage import State
-from hearthkeep.core.watch.course import SOON_H, Choices, Course, GeneratorWish, Stretch, choices_at
-from hearthkeep.core.watch.forecast import Doings, Skies, Weather, steps_under
-from hearthkeep.core.watch.worth import Worth, worth_of
 
 #: The poor weather that advice has to stand as well: of those that may come the one with so large a part below it.
 POOR_PART = 0.1
@@ -53,6 +53,14 @@ class Way:
         return replace(self, stretches=tuple(kept))
 
 
+#: Whether a generator starts at a moment [h].
+Starts = Callable[[float], bool]
+
+
+def _starts(at_h: float) -> bool:
+    return True
+
+
 @dataclass(frozen=True, kw_only=True)
 class Outlook:
     """Now, and what may come."""
@@ -66,6 +74,8 @@ class Outlook:
     nothing: Way
     #: The weather foretold, and a poor one.
     weathers: tuple[Weather, ...]
+    #: Whether the generator starts at a moment [h]; where nothing is known of it, it does.
+    may_start: Starts = _starts
     courses: dict[bytes, tuple[Course, ...]] = field(default_factory=dict, compare=False, repr=False)
 
     @property

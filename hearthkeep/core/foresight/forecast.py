@@ -9,9 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.design import OutageDay, Sky, SkySource
+from hearthkeep.core.foresight.course import Course
 from hearthkeep.core.outage import Steps, along_clock, charging_sun, coupled_sun, planes
 from hearthkeep.core.sources import SKY_FACTOR
-from hearthkeep.core.watch.course import Course
 
 Floats = NDArray[np.float64]
 

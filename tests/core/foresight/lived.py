@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from hearthkeep.core.design import Design, Tier
+from hearthkeep.core.foresight.acts import ActKind
+from hearthkeep.core.foresight.advice import advise
+from hearthkeep.core.foresight.course import Choices, GeneratorWish, Stretch, course_of
+from hearthkeep.core.foresight.forecast import doing, drawn, foretold, skies_of, steps_under
+from hearthkeep.core.foresight.outlook import Outlook, Way, poor_of
 from hearthkeep.core.outage import prepare
-from hearthkeep.core.watch.acts import ActKind
-from hearthkeep.core.watch.advice import advise
-from hearthkeep.core.watch.course import Choices, GeneratorWish, Stretch, course_of
-from hearthkeep.core.watch.forecast import doing, drawn, foretold, skies_of, steps_under
-from hearthkeep.core.watch.outlook import Outlook, Way, poor_of
 
 #: How often the advice is looked at [h].
 EVERY_H = 3.0

@@ -9,9 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.design import Tier
-from hearthkeep.core.outage import EventKind, Run, State, events_of
-from hearthkeep.core.watch.course import Choices, Course
-from hearthkeep.core.watch.forecast import (
+from hearthkeep.core.foresight.course import Choices, Course
+from hearthkeep.core.foresight.forecast import (
     USE_NODES,
     USE_SPREAD,
     USE_WEIGHTS,
@@ -20,6 +19,7 @@ from hearthkeep.core.watch.forecast import (
     Weather,
     steps_under,
 )
+from hearthkeep.core.outage import EventKind, Run, State, events_of
 
 Floats = NDArray[np.float64]
 

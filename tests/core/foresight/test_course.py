@@ -6,10 +6,10 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hearthkeep.core.foresight.course import Choices, GeneratorWish, Stretch, course_of, pieces, steps_between
+from hearthkeep.core.foresight.worth import worth_of
 from hearthkeep.core.outage import prepare
-from hearthkeep.core.watch.course import Choices, GeneratorWish, Stretch, course_of, pieces, steps_between
-from hearthkeep.core.watch.worth import worth_of
-from tests.core.watch.made_outages import made_house
+from tests.core.foresight.made_outages import made_house
 from tests.strategies import rough_designs
 from tests.support.designs import load, simple
 

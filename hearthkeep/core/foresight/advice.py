@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.watch.acts import COST, Act, ActKind, acts, brought_back, gain_h
-from hearthkeep.core.watch.outlook import Outlook
-from hearthkeep.core.watch.worth import Worth
+from hearthkeep.core.foresight.acts import COST, Act, ActKind, acts, brought_back, gain_h
+from hearthkeep.core.foresight.outlook import Outlook
+from hearthkeep.core.foresight.worth import Worth
 
 #: Steps that are put together at most.
 MOST_STEPS = 6
