@@ -25,6 +25,7 @@ STEPS = (
     *(f"build?part={part}" for part in ("gates", "cross", "tests")),
     *(f"logbook?part={part}" for part in ("log", "corrections", "upkeep", "outages", "take")),
     "watch",
+    "drill",
     "papers",
 )
 #: What looks otherwise where there is no grid.
@@ -39,6 +40,7 @@ LONG_S = 150.0
 SETTLED = {
     "papers": "[data-test=as-pdf]",
     "watch": "[data-test=watch-ahead] svg",
+    "drill": "[data-test=drill-loads]",
     "build?part=gates": "[data-test=gate-handover]",
     "build?part=cross": "[data-test=cross-said]",
     "logbook?part=log": "[data-test=log-plot] svg",
@@ -83,6 +85,8 @@ class LookTest(BrowserTest):
         if step == "watch":
             self.put_outage(design_id)
         self.open(design_id, step)
+        if step == "drill" and self.maybe("[data-test=drill-begin]"):
+            self.maybe("[data-test=drill-begin]").click()
         if step in SETTLED:
             self.until(lambda: self.maybe(SETTLED[step]), within_s=LONG_S)
         self.driver.execute_script("document.querySelectorAll('details').forEach((part) => (part.open = true))")

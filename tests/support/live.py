@@ -35,7 +35,7 @@ from tests.support.designs import ROOT
 
 WAIT_S = 15
 #: One of these stands on every page of an open design.
-OPENED = ("[data-test=strip] svg", "[data-test=hours-carried]", "[data-test=watch-phase]")
+OPENED = ("[data-test=strip] svg", "[data-test=hours-carried]", "[data-test=watch-phase]", "[data-test^=drill-]")
 CHROMIUM_FLAGS = (
     "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",

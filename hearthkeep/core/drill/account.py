@@ -32,6 +32,8 @@ from hearthkeep.core.words import hours, listed
 EVERY_H = 3.0
 #: Parts of the score: Life and Keep carried, Life carried, Ease served. Our assumption.
 KEEP_POINTS, LIFE_POINTS, EASE_POINTS = 60.0, 25.0, 15.0
+#: Ease given up without need is worth a word from this part of it on.
+NEEDLESS_FRAC = 0.2
 BASIS = "The outage's model, the storm as it really came, lived again with and without."
 
 
@@ -192,22 +194,45 @@ def _best(world: World) -> tuple[Played, tuple[BestStep, ...]]:
     """The best way found by who knows the whole storm beforehand: looked for again every few hours, with Ease and without."""
     ease = frozenset(load.id for load in world.course.design.loads if load.tier is Tier.EASE)
     start = start_of(world)
-    found = [_followed(world, start)]
+    found = [_followed(world, start, ())]
     if ease:
         guest = world.surprise(SurpriseKind.GUEST)
         without = start.leaving_off(0.0, ease)
         if guest is not None:
             without = without.leaving_off(float(guest.from_h), ease)
-        told = BestStep(at_h=0.0, said="Leave Ease off from the beginning")
-        play, steps = _followed(world, without)
-        found.append((play, (told, *steps)))
-    return max(found, key=lambda each: _rank(_carried(world, each[0])))
+        found.append(_followed(world, without, (_Step(0.0, ActKind.LEAVE_OFF, ease - {GUEST_ID}, None),)))
+    play, steps = max(found, key=lambda each: _rank(_carried(world, each[0])))
+    return play, _merged(world, steps)
 
 
-def _followed(world: World, way: Way) -> tuple[Played, tuple[BestStep, ...]]:
+@dataclass(frozen=True, slots=True)
+class _Step:
+    at_h: float
+    kind: ActKind
+    loads: frozenset[str]
+    for_h: float | None
+
+
+def _merged(world: World, steps: Sequence[_Step]) -> tuple[BestStep, ...]:
+    """Steps in words; what comes on again in the moment in which it was turned off was never off."""
+    found = []
+    for step in steps:
+        loads = step.loads
+        if step.kind in (ActKind.LEAVE_OFF, ActKind.BRING_BACK):
+            other = ActKind.BRING_BACK if step.kind is ActKind.LEAVE_OFF else ActKind.LEAVE_OFF
+            for each in steps:
+                if each.kind is other and abs(each.at_h - step.at_h) < SAME_H:
+                    loads -= each.loads
+            if not loads:
+                continue
+        found.append(BestStep(at_h=step.at_h, said=_act_said(world, step.kind, loads, step.for_h)))
+    return tuple(found)
+
+
+def _followed(world: World, way: Way, before: tuple[_Step, ...]) -> tuple[Played, tuple[_Step, ...]]:
     """Follow what is advised, the storm being known."""
     course, real = world.course, world.real
-    state, at_h, steps = course.first(), 0.0, []
+    state, at_h, steps = course.first(), 0.0, list(before)
     while at_h < course.end_h - 1e-9:
         to_h = min(at_h + EVERY_H, course.end_h)
         outlook = Outlook(
@@ -228,7 +253,7 @@ def _followed(world: World, way: Way) -> tuple[Played, tuple[BestStep, ...]]:
                 way = way.leaving_off(act.at_h, act.loads)
             else:
                 way = replace(way, doings=act.way.doings)
-            steps.append(BestStep(at_h=act.at_h, said=_act_said(world, act.kind, act.loads, act.for_h)))
+            steps.append(_Step(act.at_h, act.kind, act.loads, act.for_h))
         real_course = course.under(steps_under(world.skies, [real], way.doings)[0])
         for _, _, after in real_course.along(state, way.stretches, at_h, to_h):
             state = after
@@ -335,6 +360,11 @@ def _lessons(
     if lost_h > 1.0 and DecisionKind.LEAVE_OFF not in kinds and best.ease_frac < 0.95:
         found.append(
             f"Sheet on the wall: leave Ease off from the first hour; that and what follows is worth {hours(lost_h)}."
+        )
+    if lost_h <= SAME_H and best.ease_frac - yours.ease_frac > NEEDLESS_FRAC:
+        found.append(
+            f"Sheet on the wall: what is off comes back once the bank carries it to the end; {best.ease_frac - yours.ease_frac:.0%} of "
+            "Ease was given up for nothing."
         )
     if not found:
         found.append(

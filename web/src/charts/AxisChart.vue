@@ -34,10 +34,14 @@ const props = withDefaults(
     pinned?: number | null
     /** A place with a flag of its own, between two places too. */
     flag?: { at: number; label: string } | null
+    /** Places that the axis has room for, where it grows into it. */
+    room?: number
+    /** Numbered marks above places, told in the reading. */
+    pins?: readonly { at: number; label: string }[]
     /** The highest value that the axis has to hold, where that is known. */
     upTo?: number
   }>(),
-  { height: 200, far: 4, every: 1, digits: 0, pinned: null, flag: null, upTo: 0 },
+  { height: 200, far: 4, every: 1, digits: 0, pinned: null, flag: null, room: 0, pins: () => [], upTo: 0 },
 )
 const LEFT = 46
 const RIGHT = 10
@@ -45,14 +49,15 @@ const plot = useTemplateRef('plot')
 const { width } = useElementSize(plot)
 const at = ref<number | null>(null)
 const last = computed(() => props.places.length - 1)
+const room = computed(() => Math.max(props.room, props.places.length))
 const shape = computed(() =>
   width.value > 80 && props.places.length
-    ? drawn(props.series, props.places.length, width.value - LEFT - RIGHT, props.height, props.upTo)
+    ? drawn(props.series, room.value, width.value - LEFT - RIGHT, props.height, props.upTo)
     : null,
 )
 /** Where its label would leave the picture on the right. */
 const isFlagLate = computed(() => (props.flag?.at ?? 0) > 0.75 * last.value)
-const axis = computed(() => ({ from: -0.5, to: last.value + 0.5, stride: 1, far: props.far }))
+const axis = computed(() => ({ from: -0.5, to: room.value - 0.5, stride: 1, far: props.far }))
 const number = (value: number) => (props.digits ? value.toFixed(props.digits) : count(value))
 /** Whole numbers along the axis carry no decimals where all of them are whole. */
 const onAxis = (value: number) =>
@@ -62,10 +67,11 @@ const readings = computed(() =>
     ? []
     : props.series.map((entry) => ({ ...entry, value: (entry.own ?? entry.values)[at.value ?? 0] ?? 0 })),
 )
+const pinsHere = computed(() => props.pins.filter((pin) => Math.round(pin.at) === at.value))
 const told = computed(() => {
   if (at.value === null) return props.label
   const values = readings.value.map((entry) => `${entry.title} ${number(entry.value)} ${props.unit}`)
-  return `${props.places[at.value]}: ${values.join(', ')}`
+  return `${props.places[at.value]}: ${[...pinsHere.value.map((pin) => pin.label), ...values].join(', ')}`
 })
 
 /** The table's header and rows, every value of it. */
@@ -100,6 +106,7 @@ function onKey(event: KeyboardEvent): void {
     <p class="reading" data-test="chart-reading">
       <template v-if="at !== null">
         <b>{{ places[at] }}</b>
+        <span v-for="pin in pinsHere" :key="pin.label">{{ pin.label }}</span>
         <span v-for="entry in readings" :key="entry.key">
           <ChartSwatch :entry="entry" />{{ entry.title }}
           <span class="figures">{{ number(entry.value) }} {{ unit }}</span>
@@ -177,6 +184,10 @@ function onKey(event: KeyboardEvent): void {
             >
               {{ flag.label }}
             </text>
+          </g>
+          <g v-for="(pin, index) in pins" :key="index" class="pin">
+            <path :d="`M${shape.x(pin.at)} 4l-5 -9h10z`" />
+            <line :x1="shape.x(pin.at)" :x2="shape.x(pin.at)" y1="4" :y2="height" />
           </g>
           <line
             v-if="at !== null"
@@ -262,6 +273,15 @@ text {
 .flag text {
   fill: var(--wine);
   font-weight: 700;
+}
+
+.pin path {
+  fill: var(--pine);
+}
+
+.pin line {
+  stroke: var(--pine);
+  stroke-dasharray: 1 4;
 }
 
 .line {

@@ -11,6 +11,8 @@ import BankPage from './bank/BankPage.vue'
 import { useBuild } from './build/build'
 import BuildPage from './build/BuildPage.vue'
 import ChargingPage from './charging/ChargingPage.vue'
+import { useDrill } from './drill/drill'
+import DrillPage from './drill/DrillPage.vue'
 import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
 import { useLogbook } from './logbook/logbook'
@@ -176,6 +178,16 @@ export const STEPS: readonly StepInfo[] = [
     isAlone: true,
     figure: () => useWatch().told,
     findings: () => (useWatch().view ? [] : null),
+  },
+  {
+    name: 'drill',
+    group: 'keep',
+    title: 'Drill',
+    purpose: 'a storm with surprises, lived beforehand',
+    page: DrillPage,
+    isAlone: true,
+    figure: () => useDrill().told,
+    findings: () => (useDrill().scores.length ? [] : null),
   },
   {
     name: 'papers',
