@@ -11,9 +11,11 @@ from pydantic import AwareDatetime, BaseModel
 
 from hearthkeep.api.assessments import JSON
 from hearthkeep.api.bodies import Helpers
+from hearthkeep.api.designs import Repository
 from hearthkeep.api.logbook import Logs
 from hearthkeep.core.design import Design
 from hearthkeep.core.watch import WatchView
+from hearthkeep.papers import FamilyCard
 from hearthkeep.store import Logbook
 from hearthkeep.workers import watch_tasks
 from hearthkeep.workers.log_tasks import LogLine
@@ -31,6 +33,13 @@ class WatchQuestion(BaseModel):
     installation_id: uuid.UUID | None = None
     #: The moment that is looked at; this one where none is given.
     now: AwareDatetime | None = None
+
+
+@router.get("/designs/{design_id}/family-card", response_model=FamilyCard)
+async def card(designs: Repository, workers: Helpers, design_id: uuid.UUID) -> Response:
+    """The family's card of a design as it is saved, for a telephone that keeps it."""
+    stored = await run_in_threadpool(designs.get, design_id)
+    return Response(await workers.run(watch_tasks.carded, stored.document, stored.revision), media_type=JSON)
 
 
 @router.post("/watch", response_model=WatchView)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import date, datetime
 
 from pydantic import TypeAdapter
 
@@ -12,9 +12,11 @@ from hearthkeep.core.design import Design
 from hearthkeep.core.drill import DrillAccount, DrillDecision, DrillStand, Scenario, drill_account, drill_stand
 from hearthkeep.core.logbook import Log
 from hearthkeep.core.watch import WATCHED, WATCHED_DAYS, WatchView, watch_view
+from hearthkeep.papers import FamilyCard, family_card, gather
 from hearthkeep.workers.log_tasks import LogLine, local_of, log_of, written_of
 from hearthkeep.workers.tasks import stored_year_of
 
+_CARD = TypeAdapter(FamilyCard)
 _VIEW = TypeAdapter(WatchView)
 _STAND = TypeAdapter(DrillStand)
 _ACCOUNT = TypeAdapter(DrillAccount)
@@ -35,3 +37,9 @@ def drilled(design: Design, scenario: Scenario, decisions: Sequence[DrillDecisio
 def drill_accounted(design: Design, scenario: Scenario, decisions: Sequence[DrillDecision]) -> bytes:
     """The account of a drill."""
     return _ACCOUNT.dump_json(drill_account(design, scenario, decisions, stored_year_of(design)))
+
+
+def carded(design: Design, revision: int) -> bytes:
+    """The family's card of a design as it is kept."""
+    source = gather(design, stored_year_of(design), printed_on=date.today(), revision=revision)
+    return _CARD.dump_json(family_card(source))

@@ -1998,6 +1998,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/family-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Card
+         * @description The family's card of a design as it is saved, for a telephone that keeps it.
+         */
+        get: operations["card_api_designs__design_id__family_card_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/watch": {
         parameters: {
             query?: never;
@@ -3247,6 +3267,30 @@ export interface components {
              * @default 0
              */
             end_soc_frac: number;
+        };
+        /**
+         * CardContact
+         * @description Somebody to be called.
+         */
+        CardContact: {
+            /** Role */
+            role: string;
+            /** Name */
+            name: string;
+            /** Reach */
+            reach: string;
+        };
+        /**
+         * CardGroup
+         * @description Things of one kind on the card, by name.
+         */
+        CardGroup: {
+            /** Title */
+            title: string;
+            /** Meaning */
+            meaning: string;
+            /** Names */
+            names: string[];
         };
         /**
          * Carried
@@ -4696,6 +4740,32 @@ export interface components {
             sound: components["schemas"]["Outlook"];
             /** Failures */
             failures: components["schemas"]["Failure"][];
+        };
+        /**
+         * FamilyCard
+         * @description The family's card, in the words that stand on it.
+         */
+        FamilyCard: {
+            /** Design Name */
+            design_name: string;
+            /** Revision */
+            revision: number;
+            /** Title */
+            title: string;
+            /** How Long */
+            how_long: string;
+            /** Stays On */
+            stays_on: components["schemas"]["CardGroup"][];
+            /** Stays Off */
+            stays_off: string[];
+            /** Steps */
+            steps: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Contacts */
+            contacts: components["schemas"]["CardContact"][];
+            /** House Note */
+            house_note: string;
         };
         /**
          * Fate
@@ -14951,6 +15021,46 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    card_api_designs__design_id__family_card_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyCard"];
+                };
             };
             /** @description Refused, with the reason */
             "4XX": {

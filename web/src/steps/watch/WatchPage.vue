@@ -2,7 +2,9 @@
 /** Watch: one number, one instruction, one picture; below them what they rest on, and what is told. */
 import { storeToRefs } from 'pinia'
 import { computed, onBeforeUnmount, watch } from 'vue'
+import { RouterLink } from 'vue-router'
 
+import { keepOnDevice } from '@/card/offline'
 import { useDesign } from '@/design/store'
 import { useNightTheme } from '@/shell/useNightTheme'
 
@@ -27,6 +29,7 @@ const night = useNightTheme()
 watch(id, () => void build.open(), { immediate: true })
 isLookedAt.value = true
 void store.refresh()
+void keepOnDevice()
 watch(
   () => view.value?.phase === 'on' && view.value.is_dark,
   (isDark) => night.darken(isDark),
@@ -89,6 +92,10 @@ const help = computed(() => {
         <NowPanel :view="view" :now="now" />
         <ForecastPanel :view="view" />
       </div>
+      <p class="lesser">
+        <RouterLink :to="{ name: 'card', params: { id } }" data-test="to-card">The family’s card</RouterLink>:
+        one page in large type; opened once it stays on the phone.
+      </p>
       <p class="lesser care">
         Hearth Keep never switches anything, and is no medical device: who depends on a machine needs the
         supplier’s and the utility’s own plan.

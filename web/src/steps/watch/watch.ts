@@ -3,22 +3,17 @@ import { useIntervalFn, useLocalStorage } from '@vueuse/core'
 import { defineStore, storeToRefs } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { api, outcome, refusal, type WatchView } from '@/api/client'
+import { api, outcome, refusal } from '@/api/client'
 import { useDesign } from '@/design/store'
 
 import { useBuild } from '../build/build'
 import { useOutbox } from '../logbook/outbox'
+import type { HeldViews } from './held'
 import { lasting } from './words'
 
 /** How often it is asked anew while somebody looks, and how often the clock on the page goes on [ms]. */
 const ASK_EVERY_MS = 60_000
 const TICK_MS = 5_000
-
-interface Held {
-  view: WatchView
-  /** When the server said it, by this device's clock [ms since 1970]. */
-  at_ms: number
-}
 
 export const useWatch = defineStore('watch', () => {
   const { document, rootId, id } = storeToRefs(useDesign())
@@ -26,7 +21,7 @@ export const useWatch = defineStore('watch', () => {
   const outbox = useOutbox()
   const { current } = storeToRefs(build)
   const { taken } = storeToRefs(outbox)
-  const held = useLocalStorage<Record<string, Held>>('hearthkeep.watch', {})
+  const held = useLocalStorage<HeldViews>('hearthkeep.watch', {})
   const isAway = ref(false)
   const trouble = ref('')
   const isLookedAt = ref(false)
@@ -55,7 +50,7 @@ export const useWatch = defineStore('watch', () => {
     isAway.value = answer.kind === 'silent'
     trouble.value = answer.kind === 'refused' ? refusal(answer.problem) : ''
     if (answer.kind === 'answer') {
-      held.value = { ...held.value, [asked]: { view: answer.value, at_ms: Date.now() } }
+      held.value = { ...held.value, [asked]: { view: answer.value, design: id.value, at_ms: Date.now() } }
       clock_ms.value = Date.now()
     }
   }
