@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 import base64
+import io
 import json
 import sys
 import time
-from datetime import date
 from pathlib import Path
 
+from PIL import Image
 from selenium import webdriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from hearthkeep.core.design import read_design
-from hearthkeep.papers import Audience, gather, page_image, print_paper
-from tests.support.built import MOMENT, build, keep_log
+from tests.support.built import MOMENT, build, keep_log, outage_on
 from tests.support.designs import ROOT
 from tests.support.live import Application, chromium, resize
 
@@ -28,11 +27,27 @@ TO_SECOND_ARRAY = (
 CHARGING_PARTS = {"charging": "sun"}
 
 
-def shoot(driver: webdriver.Chrome, target: Path) -> None:
-    """Write what the window shows, once it has settled."""
+def taken(driver: webdriver.Chrome) -> bytes:
+    """What the window shows, once it has settled."""
     time.sleep(0.8)
-    picture = driver.execute_cdp_cmd("Page.captureScreenshot", {"format": "png"})["data"]
-    target.write_bytes(base64.b64decode(picture))
+    return base64.b64decode(driver.execute_cdp_cmd("Page.captureScreenshot", {"format": "png"})["data"])
+
+
+def shoot(driver: webdriver.Chrome, target: Path) -> None:
+    """Write what the window shows."""
+    target.write_bytes(taken(driver))
+
+
+def beside(pictures: list[bytes], target: Path) -> None:
+    """Pictures of one height beside each other in one file."""
+    images = [Image.open(io.BytesIO(picture)).convert("RGB") for picture in pictures]
+    gap = 24
+    sheet = Image.new("RGB", (sum(image.width + gap for image in images) - gap, images[0].height), "white")
+    left = 0
+    for image in images:
+        sheet.paste(image, (left, 0))
+        left += image.width + gap
+    sheet.save(target, optimize=True)
 
 
 #: What is typed at the strings of a home whose east roof and south wall are exchanged.
@@ -45,8 +60,8 @@ page.scrollTop += gate.getBoundingClientRect().top - page.getBoundingClientRect(
 
 
 def kept(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """Gates, one of them with a fault, instruments against each other, and a month of the log, at the desk and in the hand."""
-    if names and not any(name.startswith(("build", "logbook", "phone")) for name in names):
+    """Gates, one of them with a fault, and a month of the log, at the desk and in the hand; an outage that is on, and a drill."""
+    if names and not any(name.startswith(("build", "logbook", "phone", "watch", "drill")) for name in names):
         return
     place = build(app, design_id, until="strings")
     document = app.ask("GET", f"api/designs/{design_id}")["document"]
@@ -73,9 +88,6 @@ def kept(driver: webdriver.Chrome, folder: Path, app: Application, design_id: st
     time.sleep(0.5)
     driver.execute_script(SHOW_GATE)
     shoot(driver, folder / "build-gate.png")
-    driver.get(f"{app.address}designs/{design_id}/build?part=cross")
-    time.sleep(1.5)
-    shoot(driver, folder / "build-cross.png")
     driver.get(f"{app.address}designs/{design_id}/logbook")
     time.sleep(2.5)
     shoot(driver, folder / "logbook.png")
@@ -86,7 +98,52 @@ def kept(driver: webdriver.Chrome, folder: Path, app: Application, design_id: st
     driver.find_element(By.CSS_SELECTOR, "[data-test=read-bank_v]").click()
     for key in ("5", "2", "point", "6"):
         driver.find_element(By.CSS_SELECTOR, f"[data-test=pad-{key}]").click()
-    shoot(driver, folder / "phone-logbook.png")
+    in_hand = [taken(driver)]
+    outage(driver, folder, app, in_hand)
+
+
+def in_theme(driver: webdriver.Chrome, night: bool) -> None:
+    """Choose a theme; by night Watch asks for its own."""
+    for key in driver.find_elements(By.CSS_SELECTOR, f'[aria-label="{"Night" if night else "Day"} theme"]'):
+        key.click()
+    time.sleep(0.6)
+
+
+def outage(driver: webdriver.Chrome, folder: Path, app: Application, in_hand: list[bytes]) -> None:
+    """Watch by day and by night, and in the hand beside the log and the family's card; a storm that is drilled on."""
+    names = {found["name"]: found["id"] for found in app.ask("GET", "api/designs")["designs"]}
+    home = next(key for name, key in names.items() if name.startswith("Birchrow 14"))
+    roofs = next(key for name, key in names.items() if "Terrace 16" in name)
+    document = app.ask("GET", f"api/designs/{home}")["document"]
+    place = app.ask("POST", f"api/designs/{home}/installations", {"name": "Birchrow 14, cellar"})["id"]
+    outage_on(app, place, offset_h=document["site"]["utc_offset_h"], since_h=19, help_in_h=41, charge=71.0)
+    resize(driver, 1280, 800)
+    driver.get(f"{app.address}designs/{home}/watch")
+    time.sleep(2.5)
+    in_theme(driver, night=False)
+    shoot(driver, folder / "watch.png")
+    in_theme(driver, night=True)
+    shoot(driver, folder / "watch-night.png")
+    resize(driver, 390, 844)
+    driver.refresh()
+    time.sleep(2.0)
+    in_hand.append(taken(driver))
+    driver.get(f"{app.address}designs/{home}/card")
+    time.sleep(2.0)
+    in_hand.append(taken(driver))
+    beside(in_hand, folder / "phones.png")
+    resize(driver, 1280, 800)
+    driver.get(f"{app.address}designs/{roofs}/drill")
+    time.sleep(1.0)
+    in_theme(driver, night=False)
+    seed = driver.find_element(By.CSS_SELECTOR, "[data-test=drill-seed] input, input[data-test=drill-seed]")
+    seed.send_keys(Keys.CONTROL, "a")
+    seed.send_keys("7", Keys.ENTER)
+    for key in ("drill-begin", "pass-3", "all-ease-off", "pass-3", "pass-morning", "pass-morning", "start-generator",
+                "pass-morning", "cross-read", "pass-morning"):  # fmt: skip
+        driver.find_element(By.CSS_SELECTOR, f"[data-test={key}]").click()
+        time.sleep(0.8)
+    shoot(driver, folder / "drill.png")
 
 
 def transfer(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
@@ -155,12 +212,8 @@ def grown(driver: webdriver.Chrome, folder: Path, app: Application, design_id: s
             driver.find_element(By.CSS_SELECTOR, '[aria-label="Day theme"]').click()
 
 
-#: Sheets that are shown as printed: of which paper, and which page of it.
-SHEETS = {"paper-family": ("family", 1)}
-
-
 def papers(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """The page with its papers, and a sheet as it is printed."""
+    """The page with its papers."""
     if not names or "papers" in names:
         driver.get(f"{app.address}designs/{design_id}/papers")
         until = time.monotonic() + 60
@@ -168,12 +221,6 @@ def papers(driver: webdriver.Chrome, folder: Path, app: Application, design_id: 
             time.sleep(0.3)
         time.sleep(2.0)
         shoot(driver, folder / "papers.png")
-    source = gather(
-        read_design((ROOT / "examples" / "birchrow-16.json").read_bytes()), printed_on=date(2026, 11, 28), revision=1
-    )
-    for name, (audience, number) in SHEETS.items():
-        if not names or name in names:
-            (folder / f"{name}.png").write_bytes(page_image(print_paper(source, Audience(audience)).pdf, number, 1100))
 
 
 #: The data folder of this run is of no interest, and differs each time.
@@ -201,12 +248,6 @@ def main(names: list[str]) -> None:
                 time.sleep(1.0)
                 driver.execute_script(HIDE_PLACE)
                 shoot(driver, folder / f"{name}.png")
-        if not names or "new" in names:
-            driver.get(app.address)
-            time.sleep(1.0)
-            driver.find_element(By.CSS_SELECTOR, "[data-test=new-pattern]").click()
-            time.sleep(2.0)
-            shoot(driver, folder / "new.png")
         neighbour = next(
             found["id"] for found in app.ask("GET", "api/designs")["designs"] if "Terrace 16" in found["name"]
         )

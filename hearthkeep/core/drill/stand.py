@@ -72,7 +72,8 @@ class DrillStand:
 
     at_h: float
     end_h: float
-    #: Local standard time.
+    #: The beginning of the outage, and now; local standard time.
+    start: datetime
     now: datetime
     is_over: bool
     #: As the gauge shows it, or as it is once somebody held another instrument to it.
@@ -214,6 +215,7 @@ def drill_stand(
     return DrillStand(
         at_h=at_h,
         end_h=course.end_h,
+        start=start,
         now=start + timedelta(hours=at_h),
         is_over=at_h >= course.end_h - 1e-9,
         gauge_frac=float(shown[-1]),

@@ -4486,6 +4486,11 @@ export interface components {
             /** End H */
             end_h: number;
             /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
              * Now
              * Format: date-time
              */

@@ -5,6 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 
 import { api, outcome, refusal, SILENT, type FamilyCard } from '@/api/client'
+import { unbroken } from '@/shared/format'
 import { useNightTheme } from '@/shell/useNightTheme'
 import { lastSaid, type HeldViews } from '@/steps/watch/held'
 
@@ -47,9 +48,9 @@ const reachable = (reach: string) => /^[+\d][\d ()/.-]{2,}$/.test(reach)
       <p v-if="live" class="live" data-test="card-live">
         {{ live.words }} <span class="lesser">said {{ live.age }} ago</span>
       </p>
-      <p class="how" data-test="card-how-long">{{ card.how_long }}</p>
+      <p class="how" data-test="card-how-long">{{ unbroken(card.how_long) }}</p>
       <ol class="steps" data-test="card-steps">
-        <li v-for="step in card.steps" :key="step">{{ step }}</li>
+        <li v-for="step in card.steps" :key="step">{{ unbroken(step) }}</li>
       </ol>
       <section v-for="group in card.stays_on" :key="group.title">
         <h2>

@@ -18,7 +18,7 @@ const props = defineProps<{ account: DrillAccount; stand: DrillStand }>()
 const store = useDrill()
 const { drill } = storeToRefs(store)
 const { document } = storeToRefs(useDesign())
-const start = computed(() => after(props.stand.now, -props.stand.at_h))
+const start = computed(() => props.stand.start)
 const ways = computed(() => [
   { name: 'You', way: props.account.yours },
   { name: 'The best that was found', way: props.account.best },

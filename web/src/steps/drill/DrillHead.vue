@@ -16,7 +16,7 @@ import { decisionWords } from './words'
 const props = defineProps<{ stand: DrillStand }>()
 const { drill } = storeToRefs(useDrill())
 const { document } = storeToRefs(useDesign())
-const start = computed(() => after(props.stand.now, -props.stand.at_h))
+const start = computed(() => props.stand.start)
 const nameOf = (id: string) => props.stand.loads.find((load) => load.id === id)?.name ?? id
 /** A tier as it stands: what was left off by decision is not dark. */
 function told(tier: string, isServed: boolean): { name: string; state: string; isDark: boolean } {

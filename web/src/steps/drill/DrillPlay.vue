@@ -18,7 +18,7 @@ const props = defineProps<{ stand: DrillStand }>()
 const store = useDrill()
 const { news, isBusy } = storeToRefs(store)
 const { document } = storeToRefs(useDesign())
-const start = computed(() => after(props.stand.now, -props.stand.at_h))
+const start = computed(() => props.stand.start)
 const MORNING = 7
 /** An hour in ten seconds, in steps of a quarter [ms, h]. */
 const [TICK_MS, TICK_H] = [2_500, 0.25]

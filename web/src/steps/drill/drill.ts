@@ -45,6 +45,8 @@ const STOPS = new Set(['told', 'dark', 'cut_off', 'dropped', 'overloaded', 'gene
 const MOST_SCORES = 20
 /** News of the moment itself is no news [h]. */
 const SOON_H = 0.005
+/** Time stands still so soon after it, when it is seen [h]. */
+const JUST_AFTER_H = 0.02
 
 export const useDrill = defineStore('drill', () => {
   const { document, rootId, id } = storeToRefs(useDesign())
@@ -116,7 +118,8 @@ export const useDrill = defineStore('drill', () => {
     const from_h = drill.value.at_h
     let found = await standAt(from_h + hours)
     const first = found?.news.find((each) => each.at_h > from_h + SOON_H && STOPS.has(each.kind))
-    if (found && first && first.at_h < found.at_h - SOON_H) found = await standAt(first.at_h)
+    if (found && first && first.at_h + JUST_AFTER_H < found.at_h - SOON_H)
+      found = await standAt(first.at_h + JUST_AFTER_H)
     if (found) {
       keep({ at_h: found.at_h })
       stand.value = found
