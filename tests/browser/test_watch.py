@@ -87,6 +87,13 @@ class OneThing(OnWatch, BrowserTest):
         self.the(f"[data-test='on-{decision['off'][0]}']").click()
         self.until(lambda: len(self.kept(place, "decision")) == 2)
 
+    def test_an_alarm_that_was_seen_says_so(self):
+        _, place = self.in_an_outage()
+        self.the("[data-test=alarm-life] summary").click()
+        self.the("[data-test=seen-life]").click()
+        self.until(lambda: "seen" in self.the("[data-test=alarm-life] summary").text)
+        self.assertEqual([each["key"] for each in self.kept(place, "decision")], ["alarm:life"])
+
     def test_what_is_refused_is_not_said_again(self):
         _, place = self.in_an_outage()
         title = self.the("[data-test=next-title]").text

@@ -1,6 +1,6 @@
 """Logbook: what is written down of an installation, and what it says of the plan."""
 
-from hearthkeep.core.logbook.alarms import Alarm, alarms_of
+from hearthkeep.core.logbook.alarms import COLD_PER_H, Alarm, alarms_of, volts_limits
 from hearthkeep.core.logbook.calibrate import Calibration, calibrate, group_ids
 from hearthkeep.core.logbook.clocks import happened_at
 from hearthkeep.core.logbook.due import DueTask, Written, due_tasks
@@ -24,6 +24,7 @@ from hearthkeep.core.logbook.quantities import QUANTITIES, Quantity, QuantityInf
 from hearthkeep.core.logbook.replay import Replay, replay
 
 __all__ = [
+    "COLD_PER_H",
     "HOUR_S",
     "MOST_INSTRUMENTS",
     "MOST_TEST_STEPS",
@@ -55,4 +56,5 @@ __all__ = [
     "lengths_h",
     "read_entry",
     "replay",
+    "volts_limits",
 ]

@@ -77,6 +77,15 @@ def _tops(log: Log) -> tuple[np.ndarray, np.ndarray]:
     return days.astype(float), tops
 
 
+def volts_limits(design: Design) -> tuple[float, float]:
+    """The highest volts that any charger is set to, and those above which a controller does not hold [V]."""
+    rating = rate(design.bank)
+    points = stage_points(design, temp_c=rating.temp_c)
+    set_v = max(points.absorb_at_temp_v, points.equalise_v or 0.0)
+    over_v = set_v + OVER_V_PER_12 * rating.nominal_v / 12.0
+    return set_v, max(over_v, points.usual_over_voltage_v if points.equalise_v is None else 0.0)
+
+
 def _over_volts(design: Design, log: Log) -> Iterator[Alarm]:
     days, tops = _tops(log)
     if not tops.size:
@@ -84,8 +93,7 @@ def _over_volts(design: Design, log: Log) -> Iterator[Alarm]:
     rating = rate(design.bank)
     points = stage_points(design, temp_c=rating.temp_c)
     blocks = rating.nominal_v / 12.0
-    set_v = max(points.absorb_at_temp_v, points.equalise_v or 0.0)
-    limit_v = max(set_v + OVER_V_PER_12 * blocks, points.usual_over_voltage_v if points.equalise_v is None else 0.0)
+    set_v, limit_v = volts_limits(design)
     top_v = float(tops[-3:].max())
     slope = float(np.polyfit(days - days[0], tops, 1)[0]) if days.size >= LEAST_TOPS else 0.0
     rises_v = slope * float(np.ptp(days)) if days.size >= LEAST_TOPS else 0.0

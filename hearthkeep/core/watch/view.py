@@ -33,6 +33,7 @@ from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Written
 from hearthkeep.core.practice import volume
 from hearthkeep.core.sources import Moments, WeatherYear, sun_is_up
 from hearthkeep.core.watch.ahead import Ahead, ahead_of
+from hearthkeep.core.watch.alarms import LiveAlarm, alarms_now
 from hearthkeep.core.watch.live import Phase
 from hearthkeep.core.watch.now import FRESH_H, GroupUse
 from hearthkeep.core.watch.stand import EPOCH, Stand, factors_seen, stand_of
@@ -48,7 +49,18 @@ LISTED = (Phase.BEFORE, Phase.AFTER)
 #: Days of the forecast that are shown.
 DAYS_SHOWN = 5
 #: Readings that Watch looks at, and how far back of the newest [d].
-WATCHED = frozenset({Quantity.CHARGE, Quantity.INVERTER_W, Quantity.LOAD_W, Quantity.SUN_W, Quantity.GENERATOR_W})
+WATCHED = frozenset(
+    {
+        Quantity.CHARGE,
+        Quantity.INVERTER_W,
+        Quantity.LOAD_W,
+        Quantity.SUN_W,
+        Quantity.GENERATOR_W,
+        Quantity.BANK_V,
+        Quantity.BANK_A,
+        Quantity.BANK_C,
+    }
+)
 WATCHED_DAYS = 31
 
 
@@ -124,6 +136,8 @@ class WatchView:
     nothing_keep_h: float | None
     ahead: Ahead
     tasks: tuple[WatchTask, ...]
+    #: The gravest first.
+    alarms: tuple[LiveAlarm, ...]
     days: tuple[ForetoldDay, ...]
     #: Loads left off by decision, by id.
     off: tuple[str, ...]
@@ -190,6 +204,7 @@ def watch_view(
         nothing_keep_h=None if nothing.is_carried else nothing.keep_h - at_h,
         ahead=ahead_of(course, futures, _nothing_wh(outlook)),
         tasks=tasks_of(stand, charge.value if charge.is_fresh else None),
+        alarms=alarms_now(stand, log, left),
         days=_days(stand),
         off=tuple(sorted(stand.by_plan.off)),
         charge_is_read=stand.charge_is_read,

@@ -6266,6 +6266,30 @@ export interface components {
             placards: components["schemas"]["Placard"][];
         };
         /**
+         * LiveAlarm
+         * @description One thing that is wrong now.
+         */
+        LiveAlarm: {
+            /** Key */
+            key: string;
+            severity: components["schemas"]["Severity"];
+            /** Title */
+            title: string;
+            /** Message */
+            message: string;
+            /** Next */
+            next: string;
+            /** Basis */
+            basis: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Is Acknowledged */
+            is_acknowledged: boolean;
+        };
+        /**
          * Load
          * @description One row of the audit.
          */
@@ -10032,6 +10056,8 @@ export interface components {
             ahead: components["schemas"]["Ahead"];
             /** Tasks */
             tasks: components["schemas"]["WatchTask"][];
+            /** Alarms */
+            alarms: components["schemas"]["LiveAlarm"][];
             /** Days */
             days: components["schemas"]["ForetoldDay"][];
             /** Off */

@@ -10,6 +10,7 @@ import { useNightTheme } from '@/shell/useNightTheme'
 
 import { useBuild } from '../build/build'
 import { useOutbox } from '../logbook/outbox'
+import AlarmList from './AlarmList.vue'
 import AheadPicture from './AheadPicture.vue'
 import ForecastPanel from './ForecastPanel.vue'
 import NextThing from './NextThing.vue'
@@ -83,6 +84,7 @@ const help = computed(() => {
         <b data-test="watch-phase">{{ title }}</b>
         <span v-if="help" class="lesser">{{ help }}</span>
       </p>
+      <AlarmList :view="view" :now="now" />
       <TimeLeft :view="view" :old_h="old_h" :now="now" />
       <TaskList v-if="view.tasks.length" :view="view" :now="now" />
       <NextThing v-else-if="view.phase !== 'after'" :view="view" :now="now" />
