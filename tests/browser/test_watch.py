@@ -119,7 +119,9 @@ class OneThing(OnWatch, BrowserTest):
         self.assertEqual(self.kept(place, "forecast")[0]["days"][0]["sky"], "clear")
         self.the("[data-test=tell-ended]").click()
         self.until(lambda: "Over since" in self.the("[data-test=watch-phase]").text)
-        self.the("[data-test='task-after:learned']")
+        self.the("[data-test=write-outage]").click()
+        self.until(lambda: len(self.kept(place, "outage")) == 1)
+        self.assertAlmostEqual(self.kept(place, "outage")[0]["hours_h"], 19.0, delta=0.2)
 
 
 class InTheHand(OnWatch, BrowserTest):

@@ -41,6 +41,8 @@ class Stand:
     """The outage prepared, and the house in it now. Without an outage it is as if one began now."""
 
     live: Live
+    #: The outage of the log began then, also where it is over and the hours are counted from now.
+    began: datetime
     now: datetime
     skies: Skies
     state: State
@@ -87,7 +89,7 @@ def stand_of(
     now = (now + timedelta(seconds=1, microseconds=-1)).replace(microsecond=0)
     live = live_of(design, written, now)
     start = live.begun if live.phase is Phase.ON else max(live.begun, now) if live.phase is Phase.BEFORE else now
-    live = replace(live, begun=start)
+    began, live = live.begun, replace(live, begun=start)
     entered = live_design(design, live, now, year)
     start_s, at_h = (start - EPOCH).total_seconds(), max((now - start).total_seconds() / HOUR_S, 0.0)
     read = _charge_before(log, (min(start, now) - EPOCH).total_seconds())
@@ -110,6 +112,7 @@ def stand_of(
     days = int(prepared.scene.clock.day[-1]) + 1
     return Stand(
         live=live,
+        began=began,
         now=now,
         skies=skies,
         state=state,

@@ -30,6 +30,7 @@ from hearthkeep.core.foresight import (
     time_left,
 )
 from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Written
+from hearthkeep.core.outage import out_of_fuel_h
 from hearthkeep.core.practice import volume
 from hearthkeep.core.sources import Moments, WeatherYear, sun_is_up
 from hearthkeep.core.watch.ahead import Ahead, ahead_of
@@ -97,6 +98,15 @@ class WatchGroup:
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
+class LivedOutage:
+    """An outage that is over, as the log can keep it."""
+
+    #: Local standard time.
+    start: datetime
+    hours_h: float
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
 class WatchView:
     """Everything that Watch says at a moment; moments are local standard time of the site."""
 
@@ -120,6 +130,10 @@ class WatchView:
     generator_until: datetime | None
     #: By reckoning [L]; none without a generator.
     fuel_l: float | None
+    #: By the plan it is all burnt then; none where it lasts as far as is looked ahead.
+    fuel_until: datetime | None
+    #: An outage that is over, as it was lived; none else.
+    lived: LivedOutage | None
     groups: tuple[WatchGroup, ...]
     #: The plan's draw at this moment [W], and how many times its plan the house took of late.
     plan_w: float
@@ -193,6 +207,8 @@ def watch_view(
         generator_runs=bool(stand.state.genset.runs),
         generator_until=_until(stand),
         fuel_l=float(stand.state.genset.fuel_l) if stand.prepared.plant.generator.rated_w > 0 else None,
+        fuel_until=None if (dry_h := out_of_fuel_h(futures.middle)) is None else stand.moment(at_h + dry_h),
+        lived=_lived(stand),
         groups=tuple(_group(use) for use in stand.uses),
         plan_w=float(planned.run(stand.state, at_h, min(at_h + 0.25, course.end_h), stand.by_plan).served_w[0].sum()),
         use_factor=factors_seen(stand.uses),
@@ -210,6 +226,13 @@ def watch_view(
         charge_is_read=stand.charge_is_read,
         figure=_figure(stand, left),
     )
+
+
+def _lived(stand: Stand) -> LivedOutage | None:
+    began, ended = stand.began, stand.live.ended
+    if stand.live.phase is not Phase.AFTER or ended is None or ended <= began:
+        return None
+    return LivedOutage(start=began, hours_h=round((ended - began).total_seconds() / HOUR_S, 2))
 
 
 def _refused(stand: Stand) -> frozenset[ActKind]:

@@ -273,6 +273,7 @@ class Instructions(unittest.TestCase):
         over = [said(WatchWhat.BEGAN, BEGUN), said(WatchWhat.ENDED, NOW - timedelta(hours=1))]
         view = watch_view(birchrow(), over, log(charge=trace([40.0])), NOW)
         self.assertEqual({task.key for task in view.tasks}, {"after:full", "after:back", "after:learned"})
+        self.assertEqual((view.lived.start, view.lived.hours_h), (BEGUN, 9.0))
         done = decided("after:back", NOW)
         view = watch_view(birchrow(), [*over, done], log(charge=trace([40.0])), NOW)
         self.assertEqual([task.key for task in view.tasks if task.is_done], ["after:back"])

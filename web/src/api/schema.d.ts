@@ -6290,6 +6290,19 @@ export interface components {
             is_acknowledged: boolean;
         };
         /**
+         * LivedOutage
+         * @description An outage that is over, as the log can keep it.
+         */
+        LivedOutage: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Hours H */
+            hours_h: number;
+        };
+        /**
          * Load
          * @description One row of the audit.
          */
@@ -10035,6 +10048,9 @@ export interface components {
             generator_until: string | null;
             /** Fuel L */
             fuel_l: number | null;
+            /** Fuel Until */
+            fuel_until: string | null;
+            lived: components["schemas"]["LivedOutage"] | null;
             /** Groups */
             groups: components["schemas"]["WatchGroup"][];
             /** Plan W */

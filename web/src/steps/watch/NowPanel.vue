@@ -8,7 +8,7 @@ import { useDesign } from '@/design/store'
 import { volume } from '@/fields/units'
 import { amount, kilowattHours, kilowatts, percent } from '@/shared/format'
 
-import { age, at } from './words'
+import { after, age, at, EVENT_WORDS, TIER_WORDS } from './words'
 
 const props = defineProps<{ view: WatchView; now: string }>()
 const { document } = storeToRefs(useDesign())
@@ -40,6 +40,16 @@ const rows = computed(() => {
       old: false,
     },
   ]
+  const event = view.ahead.events[0]
+  if (event) {
+    const words = EVENT_WORDS[event.kind] ?? event.kind
+    found.push({
+      what: 'Next by the plan',
+      value: event.tier ? `${TIER_WORDS[event.tier]} ${words}` : words,
+      from: at(after(view.phase === 'before' ? view.begun : view.now, event.in_h), props.now),
+      old: false,
+    })
+  }
   if (view.fuel_l !== null && view.fuel_l !== undefined)
     found.push(
       {
@@ -53,7 +63,9 @@ const rows = computed(() => {
         value: document.value
           ? `${amount(Math.round(volume(document.value).show(view.fuel_l) * 10) / 10)} ${volume(document.value).label}`
           : '',
-        from: 'reckoned since it was counted',
+        from: props.view.fuel_until
+          ? `lasts to ${at(props.view.fuel_until, props.now)} by the plan`
+          : 'reckoned since it was counted',
         old: false,
       },
     )

@@ -5,8 +5,15 @@ import type { WatchTask, WatchView } from '@/api/client'
 import { useWatch } from './watch'
 import { at } from './words'
 
-defineProps<{ view: WatchView; now: string }>()
+const props = defineProps<{ view: WatchView; now: string }>()
 const store = useWatch()
+
+/** The outage as it was lived, for the log; it is lived again there. */
+async function write(task: WatchTask): Promise<void> {
+  if (!props.view.lived) return
+  await store.tell({ kind: 'outage', start: props.view.lived.start, hours_h: props.view.lived.hours_h })
+  await tick(task, true)
+}
 
 async function tick(task: WatchTask, isDone: boolean): Promise<void> {
   await store.tell({ kind: 'decision', key: task.key, said: task.title, is_done: isDone })
@@ -32,6 +39,14 @@ async function tick(task: WatchTask, isDone: boolean): Promise<void> {
         </label>
         <p>
           {{ task.detail }} <span class="lesser">{{ task.basis }}.</span>
+          <button
+            v-if="task.key === 'after:learned' && view.lived && !task.is_done"
+            type="button"
+            data-test="write-outage"
+            @click="write(task)"
+          >
+            Write it into the log
+          </button>
         </p>
       </li>
     </ol>
@@ -69,6 +84,14 @@ li {
 .tick input {
   width: 18px;
   height: 18px;
+}
+
+p button {
+  min-height: 34px;
+  padding: 0 14px;
+  margin-left: 8px;
+  border: 1px solid var(--slate);
+  font-weight: 600;
 }
 
 .late {
