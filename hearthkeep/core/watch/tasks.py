@@ -53,7 +53,7 @@ def tasks_of(stand: Stand, read_frac: float | None) -> tuple[WatchTask, ...]:
     if stand.live.phase is Phase.BEFORE:
         return tuple(sorted(_before(stand, read_frac), key=lambda task: task.by))
     if stand.live.phase is Phase.AFTER:
-        return tuple(_after(stand))
+        return tuple(sorted(_after(stand), key=lambda task: task.by))
     return ()
 
 
@@ -82,7 +82,7 @@ def _before(stand: Stand, read_frac: float | None) -> Iterator[WatchTask]:
             stand, "before:fill", f"Fill the bank from the grid, now, from {percent(now_frac)}",
             f"{gets_there} {_worth_of_filling(stand, now_frac, reached)}".rstrip(),
             max(start - timedelta(hours=needed_h), stand.now) if needed_h <= left_h else stand.now,
-            basis="The law of acceptance, and the outage's model run from both charges.",
+            basis="The law of acceptance, and the outage's model run from both charges",
         )  # fmt: skip
     elif needed_h is None and now_frac < FULL_FRAC:
         yield _task(
@@ -147,7 +147,7 @@ def _after(stand: Stand) -> Iterator[WatchTask]:
         yield _task(
             stand, "after:full", "Let the bank come back to full and look at it there",
             f"By charger and sun that takes {told}. Cross-read the instruments once it is full.",
-            stand.now + timedelta(hours=back_h or 72.0), basis="The outage's model after the grid's return.",
+            stand.now + timedelta(hours=back_h or 72.0), basis="The outage's model after the grid's return",
         )  # fmt: skip
     yield _task(
         stand, "after:back", "Bring the transfer back as its order says, and turn on again what was off",

@@ -3,7 +3,7 @@
 import { storeToRefs } from 'pinia'
 import { computed, ref, watch } from 'vue'
 
-import SeverityMark from '@/checks/SeverityMark.vue'
+import AlarmFold from '@/checks/AlarmFold.vue'
 import { useDesign } from '@/design/store'
 import { counted } from '@/shared/format'
 import TabRow from '@/shared/TabRow.vue'
@@ -60,18 +60,17 @@ const clockText = computed(() => {
       </span>
     </p>
     <p v-if="clockText" class="lesser" data-test="clock-off">{{ clockText }}</p>
-    <details
+    <AlarmFold
       v-for="alarm in outlook?.alarms ?? []"
       :key="alarm.key"
-      class="alarm"
-      :class="alarm.severity"
-      :open="alarm.severity === 'stop'"
+      :severity="alarm.severity"
+      :is-open="alarm.severity === 'stop'"
       :data-test="`alarm-${alarm.key}`"
     >
-      <summary><SeverityMark :severity="alarm.severity" /> {{ alarm.title }}</summary>
+      <template #line>{{ alarm.title }}</template>
       <p>{{ alarm.message }} {{ alarm.next }}</p>
       <p class="lesser">{{ alarm.basis }}.</p>
-    </details>
+    </AlarmFold>
     <TabRow v-model="part" :parts="PARTS" label="Parts of the logbook" />
     <LogPanel v-if="part === 'log'" />
     <CorrectionsPanel v-else-if="part === 'corrections'" />
@@ -90,28 +89,5 @@ const clockText = computed(() => {
   margin-left: 14px;
   color: var(--sun-ink);
   font-weight: 600;
-}
-
-.alarm {
-  border-left: 3px solid var(--sun);
-  padding: 4px 0 4px 10px;
-  margin-bottom: 8px;
-}
-
-.alarm.stop {
-  border-left-color: var(--wine);
-}
-
-.alarm.mend {
-  border-left-color: var(--ember);
-}
-
-.alarm summary {
-  font-weight: 700;
-  cursor: pointer;
-}
-
-.alarm p {
-  margin: 0;
 }
 </style>

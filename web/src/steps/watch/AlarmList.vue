@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What is wrong now: the gravest first and open; what somebody has seen stays folded until it is over. */
 import type { LiveAlarm, WatchView } from '@/api/client'
-import SeverityMark from '@/checks/SeverityMark.vue'
+import AlarmFold from '@/checks/AlarmFold.vue'
 
 import { useWatch } from './watch'
 import { at } from './words'
@@ -18,20 +18,20 @@ async function seen(alarm: LiveAlarm): Promise<void> {
 
 <template>
   <section v-if="view.alarms.length" class="alarms" aria-label="Alarms" aria-live="polite">
-    <details
+    <AlarmFold
       v-for="alarm in view.alarms"
       :key="alarm.key + alarm.since"
-      class="alarm"
-      :class="[alarm.severity, { seen: alarm.is_acknowledged }]"
-      :open="DANGERS.has(alarm.key) && !alarm.is_acknowledged"
+      :severity="alarm.severity"
+      :is-open="DANGERS.has(alarm.key) && !alarm.is_acknowledged"
+      :is-seen="alarm.is_acknowledged"
       :data-test="`alarm-${alarm.key}`"
     >
-      <summary>
-        <SeverityMark :severity="alarm.severity" /> {{ alarm.title }}
+      <template #line>
+        {{ alarm.title }}
         <span class="lesser"
           >since {{ at(alarm.since, now) }}{{ alarm.is_acknowledged ? ', seen' : '' }}</span
         >
-      </summary>
+      </template>
       <p>{{ alarm.message }} {{ alarm.next }}</p>
       <p class="lesser">{{ alarm.basis }}.</p>
       <button
@@ -42,7 +42,7 @@ async function seen(alarm: LiveAlarm): Promise<void> {
       >
         Seen
       </button>
-    </details>
+    </AlarmFold>
   </section>
 </template>
 
@@ -51,39 +51,7 @@ async function seen(alarm: LiveAlarm): Promise<void> {
   margin-bottom: 10px;
 }
 
-.alarm {
-  border-left: 3px solid var(--sun);
-  padding: 3px 0 3px 10px;
-  margin-bottom: 4px;
-}
-
-.alarm.stop {
-  border-left-color: var(--wine);
-}
-
-.alarm.mend {
-  border-left-color: var(--ember);
-}
-
-.alarm.seen {
-  border-left-color: var(--rule);
-}
-
-summary {
-  font-weight: 700;
-  cursor: pointer;
-  min-height: 26px;
-}
-
-summary .lesser {
-  font-weight: 400;
-}
-
-.alarm p {
-  margin: 0;
-}
-
-.alarm button {
+button {
   min-height: 40px;
   padding: 0 18px;
   margin: 4px 0;

@@ -75,7 +75,7 @@ li {
 
 .tick {
   display: grid;
-  grid-template-columns: 24px 128px minmax(0, 1fr);
+  grid-template-columns: 24px 154px minmax(0, 1fr);
   align-items: center;
   min-height: 32px;
   cursor: pointer;
@@ -100,7 +100,7 @@ p button {
 }
 
 p {
-  margin: 0 0 2px 152px;
+  margin: 0 0 2px 178px;
 }
 
 .done b {

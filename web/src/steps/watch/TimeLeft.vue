@@ -15,6 +15,13 @@ const others = computed(() => [LIFE, EASE].map((place) => ({ place, tier: props.
 /** Hours count from the beginning of a storm that is still to come. */
 const from = computed(() => (props.view.phase === 'before' ? props.view.begun : props.view.now))
 const age_h = computed(() => (props.view.phase === 'before' ? 0 : props.old_h))
+const LEADS = {
+  on: 'Keep lasts',
+  before: 'Keep lasts, once it begins',
+  quiet: 'Keep would last',
+  after: 'If it fails again, Keep lasts',
+} as const
+const lead = computed(() => LEADS[props.view.phase])
 const until = (tier: TierLeft) => at(after(from.value, tier.hours), props.now)
 const byPlan = (place: number) => {
   const value = props.view.left_by_plan_h[place] ?? 0
@@ -27,7 +34,7 @@ const isOtherUse = computed(() => Math.abs(props.view.use_factor - 1) >= 0.05)
 <template>
   <section class="left" aria-label="Time left">
     <div v-if="main" class="main" data-test="left-keep">
-      <span class="tier">Keep lasts{{ view.phase === 'before' ? ', once it begins' : '' }}</span>
+      <span class="tier">{{ lead }}</span>
       <ExplainedFigure :figure="view.figure">
         <strong class="figures">{{ lasting(main, age_h) }}</strong>
       </ExplainedFigure>
