@@ -27,6 +27,8 @@ AHEAD_H = 168.0
 AFTER_H = 72.0
 #: A warning whose moment passed so long ago without an outage is over [h].
 WARNING_HOLDS_H = 24.0
+#: Clocks of a phone and of the server may differ by so much.
+SOON = timedelta(minutes=5)
 #: An outline of an outage needs a day for each calendar day, at most so many.
 MOST_DAYS = 31
 
@@ -69,10 +71,11 @@ def live_of(design: Design, written: Sequence[Written], now: datetime) -> Live:
     is_told = False
     for line in written:
         entry = line.entry
-        if not isinstance(entry, WatchEntry) or line.at > now + timedelta(minutes=5):
+        if not isinstance(entry, WatchEntry) or line.at > now + SOON:
             continue
         moment = line.at if entry.moment is None else entry.moment
-        if entry.what is WatchWhat.WARNING:
+        # What is said to begin later has not begun: it is expected.
+        if entry.what is WatchWhat.WARNING or (entry.what is WatchWhat.BEGAN and moment > now + SOON):
             warned, expected = line.at, moment
         elif entry.what is WatchWhat.BEGAN:
             begun, ended, told, is_told = moment, None, None, False

@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from hearthkeep.core.bank import charged_frac
-from hearthkeep.core.design import Design
+from hearthkeep.core.design import LONGEST_OUTAGE_H, Design
 from hearthkeep.core.foresight import (
     SOON_H,
     Choices,
@@ -27,7 +27,7 @@ from hearthkeep.core.foresight import (
 from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Written
 from hearthkeep.core.outage import PreparedOutage, State, prepare
 from hearthkeep.core.sources import WeatherYear
-from hearthkeep.core.watch.live import Live, Phase, live_design, live_of, starting_at
+from hearthkeep.core.watch.live import AHEAD_H, Live, Phase, live_design, live_of, starting_at
 from hearthkeep.core.watch.now import FRESH_H, Fact, GroupUse, facts_of, reckoned, use_factors, uses_of
 
 #: A charge read so long before the outage began still says where it began [h].
@@ -88,7 +88,15 @@ def stand_of(
     # To the next full second, so that what was written just now counts.
     now = (now + timedelta(seconds=1, microseconds=-1)).replace(microsecond=0)
     live = live_of(design, written, now)
-    start = live.begun if live.phase is Phase.ON else max(live.begun, now) if live.phase is Phase.BEFORE else now
+    # Of an outage longer than the document knows only the last weeks are gone along.
+    longest = timedelta(hours=LONGEST_OUTAGE_H - AHEAD_H)
+    start = (
+        max(live.begun, now - longest)
+        if live.phase is Phase.ON
+        else max(live.begun, now)
+        if live.phase is Phase.BEFORE
+        else now
+    )
     began, live = live.begun, replace(live, begun=start)
     entered = live_design(design, live, now, year)
     start_s, at_h = (start - EPOCH).total_seconds(), max((now - start).total_seconds() / HOUR_S, 0.0)

@@ -195,7 +195,7 @@ def watch_view(
         is_dark=not bool(
             sun_is_up(design.site, Moments(start=stand.now, offsets_h=(0.0,), utc_offset_h=design.site.utc_offset_h))[0]
         ),
-        begun=stand.start,
+        begun=stand.began if live.phase is Phase.ON else stand.start,
         ended=live.ended,
         help=live.help,
         help_is_told=live.help_is_told,

@@ -97,6 +97,28 @@ class TheLogTellsOfIt(unittest.TestCase):
     def test_an_entry_from_next_year_does_not_begin_an_outage(self):
         self.assertIs(self.phase(said(WatchWhat.BEGAN, NOW + timedelta(days=365))).phase, Phase.QUIET)
 
+    def test_what_is_said_to_begin_later_is_expected(self):
+        later = NOW + timedelta(hours=6)
+        live = self.phase(said(WatchWhat.BEGAN, moment=later))
+        self.assertEqual((live.phase, live.begun), (Phase.BEFORE, later))
+
+    def test_an_outage_of_two_months_is_still_told(self):
+        begun = NOW - timedelta(days=60)
+        view = watch_view(steady(), [said(WatchWhat.BEGAN, begun)], log(charge=trace([60.0])), NOW)
+        self.assertEqual((view.phase, view.begun), (Phase.ON, begun))
+        self.assertAlmostEqual(view.charge.value, 0.6, places=6)
+        self.assertGreater(view.ahead_h, 100)
+
+    def test_readings_of_another_year_change_nothing(self):
+        future = trace([5.0] * 30, until=NOW + timedelta(days=400))
+        past = trace([5.0] * 30, until=NOW - timedelta(days=4000))
+        begun = said(WatchWhat.BEGAN, NOW - timedelta(hours=3))
+        plain = watch_view(steady(), [begun], NO_LOG, NOW)
+        for wrong in (future, past):
+            view = watch_view(steady(), [begun], log(charge=wrong, inverter_w=wrong), NOW)
+            self.assertAlmostEqual(view.charge.value, plain.charge.value)
+            self.assertEqual(view.use_factor, 1.0)
+
     def test_days_foretold_replace_the_plans(self):
         told = Written(
             at=NOW,
