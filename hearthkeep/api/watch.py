@@ -23,7 +23,8 @@ from hearthkeep.workers.log_tasks import LogLine
 router = APIRouter(prefix="/api", tags=["watch"])
 
 #: Entries that Watch looks at.
-WATCHED_KINDS = ("watch", "forecast", "decision", "event")
+WATCHED_KINDS = ("watch", "forecast", "decision", "event", "reading")
+MOST_LINES = 5_000
 
 
 class WatchQuestion(BaseModel):
@@ -54,5 +55,5 @@ async def watch(question: WatchQuestion, logs: Logs, workers: Helpers) -> Respon
 def _lines(logs: Logbook, installation_id: uuid.UUID | None) -> list[LogLine]:
     if installation_id is None:
         return []
-    kept = logs.entries(installation_id, kinds=WATCHED_KINDS)
+    kept = logs.entries(installation_id, kinds=WATCHED_KINDS, newest=MOST_LINES)
     return [LogLine(at=entry.at, values=entry.body) for entry in kept if not entry.is_struck]

@@ -18,7 +18,7 @@ from hearthkeep.core.logbook import COLD_PER_H, HOUR_S, QUANTITIES, Log, Quantit
 from hearthkeep.core.practice import degrees, volume_text
 from hearthkeep.core.watch.live import Phase
 from hearthkeep.core.watch.stand import EPOCH, Stand
-from hearthkeep.core.words import hours, listed, watts
+from hearthkeep.core.words import hours, listed, percent, watts
 
 Floats = NDArray[np.float64]
 
@@ -38,6 +38,8 @@ COLD_CLEARS_K = 2.0
 #: A series counts as silent after so many of its usual steps, and not before so long [s]; it had to be regular over a day, with so
 #: many readings at least.
 SILENT_STEPS, SILENT_LEAST_S, REGULAR_READINGS = 4.0, 900.0, 12
+#: A word that was not believed is told for so long [h].
+DOUBTED_H = 3.0
 #: Only what was read within so long counts as read lately [h].
 LATELY_H = 24.0
 
@@ -93,7 +95,7 @@ def spells(at_s: Floats, values: Floats, *, raises: float, clears: float, hold_s
 
 def alarms_now(stand: Stand, log: Log, left: Sequence[TierLeft]) -> tuple[LiveAlarm, ...]:
     """Everything that is wrong now, the gravest first; without an outage only what the readings say."""
-    found = [*_life(stand, left), *_generator(stand)]
+    found = [*_life(stand, left), *_generator(stand), *_doubt(stand)]
     for key, each in spells_of(stand, log).items():
         if each and each[-1].end_s is None:
             found.append(_told(stand, log, key, each[-1].start_s))
@@ -294,6 +296,20 @@ def _life(stand: Stand, left: Sequence[TierLeft]) -> Iterator[LiveAlarm]:
         f"in {hours(max(to_help_h, 0.0))}.",
         "Follow the instruction above, and call for help now: whoever depends on a machine needs the supplier's and the utility's own plan.",
         "The outage's model run forward from now",
+    )  # fmt: skip
+
+
+def _doubt(stand: Stand) -> Iterator[LiveAlarm]:
+    """The gauge's newest word is not believed."""
+    last = stand.doubted[-1] if stand.doubted else None
+    if last is None or last.charge_frac is None or stand.at_h - last.at_h > DOUBTED_H:
+        return
+    now_frac = stand.state.stored_wh / stand.prepared.plant.acceptance.capacity_wh
+    yield _made(
+        stand, "doubt", Severity.MEND, stand.moment(last.at_h), "The gauge of the bank jumped",
+        f"It says {percent(last.charge_frac)}; from what it said before the bank cannot be there. Reckoned on it is "
+        f"{percent(float(now_frac))}, and that is counted with.",
+        "Read the volts on another instrument. If the gauge stays where it is for some hours it is believed.", "Our assumption",
     )  # fmt: skip
 
 

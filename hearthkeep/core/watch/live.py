@@ -15,6 +15,8 @@ from hearthkeep.core.logbook import (
     EventKind,
     ForecastDay,
     ForecastEntry,
+    Quantity,
+    ReadingEntry,
     WatchEntry,
     WatchWhat,
     Written,
@@ -61,6 +63,8 @@ class Live:
     decisions: tuple[tuple[datetime, DecisionEntry], ...]
     #: Fuel on hand, as it was counted [L].
     stocks_l: tuple[tuple[datetime, float], ...]
+    #: Charge as somebody read and told it [part of full].
+    charges_frac: tuple[tuple[datetime, float], ...]
     #: Days on which snow was cleared.
     swept: frozenset[date]
 
@@ -109,6 +113,11 @@ def live_of(design: Design, written: Sequence[Written], now: datetime) -> Live:
             (line.at, line.entry.stock_l)
             for line in written
             if isinstance(line.entry, WatchEntry) and line.entry.stock_l is not None and line.at >= since
+        ),
+        charges_frac=tuple(
+            (line.at, line.entry.values[Quantity.CHARGE] / 100.0)
+            for line in written
+            if isinstance(line.entry, ReadingEntry) and Quantity.CHARGE in line.entry.values and line.at >= since
         ),
         swept=frozenset(
             line.at.date()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,6 +26,9 @@ USE_OVER_H, LEAST_READINGS = 2.0, 3
 LEAST_PLAN_W, LEAST_USE, MOST_USE = 5.0, 0.1, 5.0
 #: A reading older than this says nothing of now [h].
 FRESH_H = 0.5
+#: A gauge that is set anew may jump by so much; further it is believed only once it has said the same so often, an hour apart.
+#: Our assumption.
+JUMP_FRAC, SAID_AGAIN = 0.15, 3
 #: From this on a generator runs [W].
 RUNS_W = 30.0
 
@@ -38,6 +41,8 @@ class Fact:
     charge_frac: float | None = None
     runs: bool | None = None
     fuel_l: float | None = None
+    #: Somebody stands behind it: it is believed whatever was read before.
+    is_told: bool = False
 
 
 def reckoned(course: Course, stretches: Sequence[Stretch], facts: Sequence[Fact], at_h: float) -> State:
@@ -83,6 +88,37 @@ def facts_of(log: Log, start_s: float, fuel: Sequence[tuple[float, float]], gene
         for at_s, value in _hourly(log.find(Quantity.GENERATOR_W)):
             found.append(Fact(at_h=(at_s - start_s) / HOUR_S, runs=value > RUNS_W))
     return found
+
+
+def believed(facts: Sequence[Fact], per_h: float) -> tuple[list[Fact], tuple[Fact, ...]]:
+    """
+    Facts whose charge the bank can have reached from the one before, and those that it cannot: a gauge that jumps is not believed
+    until it has said the same a few times.
+
+    :param per_h: the most by which the charge can change, as a part of full [1/h].
+    :returns: facts to go by, the charge left out where it is not believed; and the doubted ones.
+    """
+    kept: list[Fact] = []
+    doubted: list[Fact] = []
+    #: When it was last believed, and what it said [h, part of full]; and since then what was not believed.
+    last: tuple[float, float] | None = None
+    apart: list[Fact] = []
+    for fact in sorted(facts, key=lambda each: (each.at_h, not each.is_told)):
+        if fact.charge_frac is None:
+            kept.append(fact)
+            continue
+        is_far = last is not None and abs(fact.charge_frac - last[1]) > JUMP_FRAC + per_h * (fact.at_h - last[0])
+        if is_far and not fact.is_told:
+            apart.append(fact)
+            if len(apart) < SAID_AGAIN:
+                kept.append(replace(fact, charge_frac=None))
+                doubted.append(fact)
+                continue
+            # It stays there: the gauge was set, or the bank is another one.
+            doubted = [each for each in doubted if each not in apart]
+        kept.append(fact)
+        last, apart = (fact.at_h, fact.charge_frac), []
+    return kept, tuple(doubted)
 
 
 def _hourly(trace: Trace | None) -> Iterator[tuple[float, float]]:

@@ -28,7 +28,7 @@ from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Written
 from hearthkeep.core.outage import PreparedOutage, State, prepare
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.watch.live import AHEAD_H, Live, Phase, live_design, live_of, starting_at
-from hearthkeep.core.watch.now import FRESH_H, Fact, GroupUse, facts_of, reckoned, use_factors, uses_of
+from hearthkeep.core.watch.now import FRESH_H, Fact, GroupUse, believed, facts_of, reckoned, use_factors, uses_of
 
 #: A charge read so long before the outage began still says where it began [h].
 EARLIER_H = 6.0
@@ -52,6 +52,8 @@ class Stand:
     by_plan: Choices
     nothing: Way
     uses: tuple[GroupUse, ...]
+    #: Charges that were read and are not believed.
+    doubted: tuple[Fact, ...]
     #: A charge was read since it began, or just before.
     charge_is_read: bool
 
@@ -111,7 +113,14 @@ def stand_of(
     facts = facts_of(log, start_s, fuel, generator_is_read) if live.phase is Phase.ON else [
         Fact(at_h=0.0, fuel_l=litres) for _, litres in fuel[-1:]
     ]  # fmt: skip
-    facts += _fetched(live, prepared)
+    facts += [
+        Fact(at_h=(moment - start).total_seconds() / HOUR_S, charge_frac=frac, is_told=True)
+        for moment, frac in live.charges_frac
+        if live.phase is Phase.ON
+    ]
+    rating = prepared.rating
+    per_h = max(rating.charge_limit_w, rating.discharge_limit_w) / rating.capacity_wh
+    facts, doubted = believed([*facts, *_fetched(live, prepared)], per_h)
     state = reckoned(course, stretches, facts, at_h)
     choices = choices_at(stretches, at_h)
     uses = uses_of(course, log, start_s, at_h, choices) if live.phase is not Phase.BEFORE else ()
@@ -128,6 +137,7 @@ def stand_of(
         by_plan=replace(choices, generator=GeneratorWish.BY_RULE),
         nothing=_nothing(entered, stretches, at_h, _done(live, days, start)),
         uses=uses,
+        doubted=doubted,
         charge_is_read=read is not None or any(fact.charge_frac is not None and fact.at_h >= 0 for fact in facts),
     )
 

@@ -248,7 +248,10 @@ def _refused(stand: Stand) -> frozenset[ActKind]:
 def _charge(stand: Stand, log: Log) -> NowShown:
     reckoned_frac = float(stand.state.stored_wh / stand.prepared.plant.acceptance.capacity_wh)
     shown = _shown(stand, log, Quantity.CHARGE, 100.0 * reckoned_frac)
-    return NowShown(value=shown.value / 100.0, read_at=shown.read_at, is_fresh=shown.is_fresh)
+    is_doubted = bool(stand.doubted) and stand.at_h - stand.doubted[-1].at_h <= FRESH_H
+    # What is not believed is not shown as what is.
+    is_fresh = shown.is_fresh and not is_doubted
+    return NowShown(value=shown.value / 100.0 if is_fresh else reckoned_frac, read_at=shown.read_at, is_fresh=is_fresh)
 
 
 def _shown(stand: Stand, log: Log, quantity: Quantity, reckoned: float) -> NowShown:

@@ -14,6 +14,7 @@ from hearthkeep.core.logbook import (
     ForecastEntry,
     Log,
     Quantity,
+    ReadingEntry,
     Trace,
     WatchEntry,
     WatchWhat,
@@ -118,6 +119,28 @@ class TheLogTellsOfIt(unittest.TestCase):
             view = watch_view(steady(), [begun], log(charge=wrong, inverter_w=wrong), NOW)
             self.assertAlmostEqual(view.charge.value, plain.charge.value)
             self.assertEqual(view.use_factor, 1.0)
+
+    def test_a_gauge_that_jumps_is_not_believed_until_it_stays_there(self):
+        begun = said(WatchWhat.BEGAN, NOW - timedelta(hours=6))
+        hours = [100.0, 90.0, 80.0, 70.0, 60.0, 50.0, 5.0]
+        design = steady(bank={"unit_max_charge_a": 20.0, "unit_max_discharge_a": 20.0})
+        view = watch_view(design, [begun], log(charge=trace(hours, every_min=60.0)), NOW)
+        # 200 W at most: 20 points an hour and 15 for a gauge that is set; 45 it cannot be.
+        self.assertAlmostEqual(view.charge.value, 0.4, places=6)
+        self.assertFalse(view.charge.is_fresh)
+        self.assertEqual([alarm.key for alarm in view.alarms if alarm.key == "doubt"], ["doubt"])
+        stays = trace([*hours, 5.0, 4.0], until=NOW + timedelta(hours=2), every_min=60.0)
+        later = watch_view(design, [begun], log(charge=stays), NOW + timedelta(hours=2))
+        self.assertAlmostEqual(later.charge.value, 0.04, places=6)
+
+    def test_what_somebody_read_and_told_is_believed_at_once(self):
+        begun = said(WatchWhat.BEGAN, NOW - timedelta(hours=6))
+        design = steady(bank={"unit_max_charge_a": 20.0, "unit_max_discharge_a": 20.0})
+        readings = log(charge=trace([100.0, 90.0, 80.0, 70.0, 60.0, 50.0, 5.0], every_min=60.0))
+        told = Written(at=NOW, entry=ReadingEntry(values={Quantity.CHARGE: 5.0}))
+        view = watch_view(design, [begun, told], readings, NOW)
+        self.assertAlmostEqual(view.charge.value, 0.05, places=6)
+        self.assertNotIn("doubt", [alarm.key for alarm in view.alarms])
 
     def test_days_foretold_replace_the_plans(self):
         told = Written(
