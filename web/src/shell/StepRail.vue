@@ -71,7 +71,7 @@ const groups = computed(() =>
   display: flex;
   align-items: center;
   gap: 9px;
-  padding: 5px 10px 5px 13px;
+  padding: 3px 10px 3px 13px;
   border-left: 3px solid transparent;
   color: var(--ink);
   text-decoration: none;
@@ -114,7 +114,7 @@ const groups = computed(() =>
 @media (min-width: 641px) and (max-width: 1150px) {
   .step {
     gap: 6px;
-    padding: 5px 6px 5px 9px;
+    padding: 3px 6px 3px 9px;
   }
 
   .step .live {
