@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from hearthkeep.core.assess import assess
+from hearthkeep.core.logbook import Log
 from hearthkeep.core.trials import live, trial_year
+from hearthkeep.core.watch import watch_view
 from hearthkeep.demo import demo_designs
 
 
@@ -16,5 +18,6 @@ def warm_up(*, trials: bool = True) -> None:
     designs = demo_designs()
     for design in designs:
         assess(design)
+        watch_view(design, (), Log(traces={}), design.outage.start)
     if trials:
         live(trial_year(designs[-1], 24.0), [24.0])
