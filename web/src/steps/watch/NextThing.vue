@@ -21,8 +21,9 @@ const said = ref('')
 const isAnswered = computed(() =>
   unsent.value.some(({ body }) => body['kind'] === 'decision' && body['key'] === next.value?.key),
 )
-/** A run or a sweep that is still ahead can be planned, not yet done. */
-const mayBeDone = computed(() => next.value && (next.value.is_now || !next.value.starts_generator))
+/** What is due later is done later; fuel may be fetched before its time. */
+const EARLY = new Set(['fetch_fuel', 'use_sun'])
+const mayBeDone = computed(() => next.value && (next.value.is_now || EARLY.has(next.value.key)))
 
 const gain = (step: Instruction) => {
   if (step.gains_keep_h >= 0.02) return `+${hours(step.gains_keep_h)} of Life and Keep`
