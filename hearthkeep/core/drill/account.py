@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from hearthkeep.core.design import Design, Tier
-from hearthkeep.core.drill.play import DecisionKind, DrillDecision, Played, day_of, played, start_of
+from hearthkeep.core.drill.play import DecisionKind, DrillDecision, Played, played, start_of
 from hearthkeep.core.drill.scenario import Scenario, SurpriseKind
 from hearthkeep.core.drill.stand import ease_asked_w, lived_through
 from hearthkeep.core.drill.world import GUEST_ID, World, world_of
@@ -354,7 +354,7 @@ def _lessons(
             else "Upkeep: start the generator under load every month; it would not have started, and was not tried in time."
         )
     covered = [day for day in range(world.days) if world.real.covered[day]]
-    swept = {day_of(world, each.at_h) for each in decisions if each.kind is DecisionKind.SWEEP}
+    swept = {world.course.day_of(each.at_h) for each in decisions if each.kind is DecisionKind.SWEEP}
     if covered and not swept.issuperset(covered) and lost_h > SAME_H and DecisionKind.SWEEP not in kinds:
         found.append("Family's sheet: who clears the panels on a morning with snow, from where, and with what.")
     if lost_h > 1.0 and DecisionKind.LEAVE_OFF not in kinds and best.ease_frac < 0.95:

@@ -24,7 +24,6 @@ from hearthkeep.core.foresight import (
     doing,
     steps_under,
 )
-from hearthkeep.core.loads import HOURS
 from hearthkeep.core.outage import Steps
 
 #: Decisions of one drill.
@@ -96,7 +95,7 @@ def played(world: World, decisions: Sequence[DrillDecision]) -> Played:
         elif decision.kind is DecisionKind.FETCH_FUEL:
             said = _cannot_fetch(world, at_h)
             if not said:
-                fetched = fetched.fetching(day_of(world, at_h))
+                fetched = fetched.fetching(world.course.day_of(at_h))
         else:
             off = world.gauge_off_points(at_h)
             cross_read_h = at_h if off and cross_read_h is None else cross_read_h
@@ -117,44 +116,29 @@ def start_of(world: World) -> Way:
     return way
 
 
-def day_of(world: World, at_h: float) -> int:
-    """Number of the calendar day of a moment."""
-    return int((_into_day_h(world) + at_h) // HOURS)
-
-
-def clock_of(world: World, at_h: float) -> float:
-    """Hour of the day of a moment [h]."""
-    return (_into_day_h(world) + at_h) % HOURS
-
-
-def _into_day_h(world: World) -> float:
-    start = world.course.design.outage.start
-    return start.hour + start.minute / 60 + start.second / 3600
-
-
 def _cannot_start(world: World, at_h: float) -> str:
     generator = world.course.design.charging.generator
     if generator is None:
         return "There is no generator."
-    if world.real_days[min(day_of(world, at_h), len(world.real_days) - 1)].away:
+    if world.real_days[min(world.course.day_of(at_h), len(world.real_days) - 1)].away:
         return "Nobody is there to start it."
     return "" if world.will_start(at_h) else "It does not start."
 
 
 def _cannot_sweep(world: World, at_h: float) -> str:
-    day = day_of(world, at_h)
+    day = world.course.day_of(at_h)
     if not any(array.snow is SnowHabit.SWEPT for array in world.course.design.charging.arrays):
         return "No array of this design can be reached to be cleared."
     return "" if world.real.covered[min(day, world.days - 1)] else "No snow lies on the panels."
 
 
 def _cannot_fetch(world: World, at_h: float) -> str:
-    day = world.real_days[min(day_of(world, at_h), len(world.real_days) - 1)]
+    day = world.real_days[min(world.course.day_of(at_h), len(world.real_days) - 1)]
     if world.course.design.charging.generator is None:
         return "There is no generator to fetch it for."
     if not day.fuel:
         return "No fuel can be had today."
-    return "" if clock_of(world, at_h) <= 12 else "Too late: it is there at noon."
+    return "" if world.course.clock_h(at_h) <= 12 else "Too late: it is there at noon."
 
 
 def _steps(world: World, sweeps: Sequence[float], fetched: Doings) -> Steps:
@@ -166,7 +150,7 @@ def _steps(world: World, sweeps: Sequence[float], fetched: Doings) -> Steps:
     clock = world.course.prepared.scene.clock
     is_swept: NDArray[np.bool_] = np.zeros(clock.day.shape[0], dtype=bool)
     for at_h in sweeps:
-        is_swept |= (clock.day == day_of(world, at_h)) & (clock.edges_h[:-1] >= at_h - SOON_H)
+        is_swept |= (clock.day == world.course.day_of(at_h)) & (clock.edges_h[:-1] >= at_h - SOON_H)
     return lying._replace(
         sun_w=np.where(is_swept, swept.sun_w, lying.sun_w),
         clipped_w=np.where(is_swept, swept.clipped_w, lying.clipped_w),

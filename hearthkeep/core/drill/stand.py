@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.design import Design, Sky, SnowHabit, Tier
-from hearthkeep.core.drill.play import DecisionKind, DrillDecision, Played, clock_of, day_of, played
+from hearthkeep.core.drill.play import DecisionKind, DrillDecision, Played, played
 from hearthkeep.core.drill.scenario import Scenario, SurpriseKind
 from hearthkeep.core.drill.world import GUEST_ID, GUEST_NAME, World, world_of
 from hearthkeep.core.errors import FieldProblem, InputError
@@ -288,10 +288,10 @@ def _loads(world: World, play: Played, at_h: float, step: int) -> tuple[DrillLoa
 
 
 def _days(world: World, at_h: float) -> tuple[DrillDay, ...]:
-    today, start = day_of(world, at_h), world.course.design.outage.start.date()
+    today, start = world.course.day_of(at_h), world.course.design.outage.start.date()
     found = []
     for number in range(today, min(today + DAYS_TOLD, len(world.told_days))):
-        is_seen = number == today and clock_of(world, at_h) >= SEEN_FROM
+        is_seen = number == today and world.course.clock_h(at_h) >= SEEN_FROM
         day = (world.real_days if is_seen else world.told_days)[number]
         found.append(DrillDay(on=start + timedelta(days=number), sky=day.sky, is_seen=is_seen))
     return tuple(found)
@@ -314,8 +314,7 @@ def _news(
 
 
 def _seen(world: World, kind: SurpriseKind, from_h: float, to_h: float, day: int) -> list[tuple[float, str]]:
-    start = world.course.design.outage.start
-    morning_h = day * 24.0 + SEEN_FROM - (start.hour + start.minute / 60)
+    morning_h = day * 24.0 + SEEN_FROM - world.course.into_day_h
     if kind is SurpriseKind.GUEST:
         return [(float(from_h), f"A guest arrives and plugs in a heater: {GUEST_NAME} is on.")]
     if kind is SurpriseKind.FLICKER:

@@ -23,6 +23,8 @@ from hearthkeep.core.foresight.course import (
 )
 from hearthkeep.core.foresight.forecast import (
     MEMBERS,
+    USE_NODES,
+    USE_SPREAD,
     Doings,
     Skies,
     Weather,
@@ -59,6 +61,8 @@ __all__ = [
     "MEMBERS",
     "SAME_H",
     "SOON_H",
+    "USE_NODES",
+    "USE_SPREAD",
     "Act",
     "ActKind",
     "Advice",

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from hearthkeep.core.design import Design
 from hearthkeep.core.inverter import Draws, draws_of, house_watts
-from hearthkeep.core.loads import rows_from
+from hearthkeep.core.loads import HOURS, rows_from
 from hearthkeep.core.outage import (
     Outcome,
     Plant,
@@ -138,6 +138,20 @@ class Course:
     def design(self) -> Design:
         """The design completed for the outage."""
         return self.prepared.design
+
+    @property
+    def into_day_h(self) -> float:
+        """Hour of the day at which it begins [h]."""
+        start = self.design.outage.start
+        return start.hour + start.minute / 60 + start.second / 3600
+
+    def day_of(self, moment_h: float) -> int:
+        """Number of the calendar day of a moment, 0 for that of the start."""
+        return int((self.into_day_h + moment_h) // HOURS)
+
+    def clock_h(self, moment_h: float) -> float:
+        """Hour of the day of a moment [h]."""
+        return (self.into_day_h + moment_h) % HOURS
 
     def first(self) -> State:
         """As the outage begins."""

@@ -90,13 +90,11 @@ class Outlook:
 
     def day_of(self, moment_h: float) -> int:
         """Number of the calendar day of a moment, 0 for that of the start."""
-        start = self.course.design.outage.start
-        return int((start.hour + start.minute / 60 + start.second / 3600 + moment_h) // 24)
+        return self.course.day_of(moment_h)
 
     def clock_h(self, moment_h: float) -> float:
         """Hour of the day of a moment [h]."""
-        start = self.course.design.outage.start
-        return (start.hour + start.minute / 60 + start.second / 3600 + moment_h) % 24
+        return self.course.clock_h(moment_h)
 
     def under(self, doings: Doings) -> tuple[Course, ...]:
         """The course under each weather, with what is done."""

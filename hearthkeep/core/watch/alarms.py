@@ -245,7 +245,7 @@ def _told(stand: Stand, log: Log, key: str, since_s: float) -> LiveAlarm:
         )
         return _made(
             stand, key, Severity.MIND, since, "The house takes more than planned", f"Over the last two hours.{changed}",
-            "Find what was switched on; the hours above are counted at this draw.", "Our assumption: 1.4 times the plan",
+            "Find what was switched on; the hours above are counted at this draw.", f"Our assumption: {DRAW_RAISES:g} times the plan",
         )  # fmt: skip
     if key == "over_volts":
         set_v, limit_v = volts_limits(design)
@@ -276,7 +276,7 @@ def _told(stand: Stand, log: Log, key: str, since_s: float) -> LiveAlarm:
     return _made(
         stand, key, Severity.MEND, since, "A device is silent", f"No reading any more of: {names}.",
         "Look at its display and its cable. Until it speaks again the model reckons on from its last reading.",
-        "Our assumption: four of its usual steps, a quarter of an hour at least",
+        f"Our assumption: {SILENT_STEPS:g} of its usual steps, {SILENT_LEAST_S / 60:g} min at least",
     )  # fmt: skip
 
 

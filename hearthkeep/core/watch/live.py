@@ -52,8 +52,6 @@ class Live:
     #: It began then, or is expected to; now where there is none.
     begun: datetime
     ended: datetime | None
-    #: The warning was written down then.
-    warned: datetime | None
     #: Help or the grid is expected then; by the plan's length where nothing was told.
     help: datetime
     help_is_told: bool
@@ -102,7 +100,6 @@ def live_of(design: Design, written: Sequence[Written], now: datetime) -> Live:
         phase=phase,
         begun=start,
         ended=ended if phase is Phase.AFTER else None,
-        warned=warned if phase is Phase.BEFORE else None,
         help=told if told is not None else planned,
         help_is_told=is_told,
         foretold=_foretold(written),
@@ -139,11 +136,6 @@ def _foretold(written: Sequence[Written]) -> dict[date, ForecastDay]:
             for number, day in enumerate(line.entry.days):
                 found[line.entry.first + timedelta(days=number)] = day
     return found
-
-
-def day_is_told(live: Live, day: date) -> bool:
-    """Whether a day was foretold in the log; else the plan's stands in."""
-    return day in live.foretold
 
 
 def live_design(design: Design, live: Live, now: datetime, year: WeatherYear | None = None) -> Design:

@@ -21,6 +21,8 @@ from hearthkeep.core.foresight import (
 from hearthkeep.core.watch.stand import Stand
 from hearthkeep.core.words import hours, listed
 
+#: Column of Spare among the tiers served.
+SPARE = 3
 #: So soon counts as now [h].
 NOW_H = 0.3
 #: Loads called by name, the others counted.
@@ -185,8 +187,8 @@ def _spare_sun(stand: Stand) -> Instruction | None:
     run = course.run(stand.state, stand.at_h, course.end_h, stand.by_plan)
     steps = steps_between(course.steps, course.edges_h, stand.at_h, course.end_h)
     edges_h = stand.at_h + np.concatenate(([0.0], np.cumsum(steps.length_h)))
-    over_w = run.served_w[:, TIERS_ON_BANK] + run.spilled_w
-    day = np.floor((edges_h[:-1] + _into_day_h(stand)) / 24.0)
+    over_w = run.served_w[:, SPARE] + run.spilled_w
+    day = np.floor((edges_h[:-1] + course.into_day_h) / 24.0)
     for number in np.unique(day)[:2]:
         own = (day == number) & (over_w > LEAST_SPARE_W)
         energy_wh = float((over_w * steps.length_h)[own].sum())
@@ -217,11 +219,3 @@ def _spare_sun(stand: Stand) -> Instruction | None:
             ),
         )  # fmt: skip
     return None
-
-
-#: Column of Spare among the tiers served.
-TIERS_ON_BANK = 3
-
-
-def _into_day_h(stand: Stand) -> float:
-    return stand.start.hour + stand.start.minute / 60 + stand.start.second / 3600

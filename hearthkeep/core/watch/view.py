@@ -13,6 +13,8 @@ from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.foresight import (
     MEMBERS,
     SAME_H,
+    USE_NODES,
+    USE_SPREAD,
     ActKind,
     Floats,
     Outlook,
@@ -34,12 +36,13 @@ from hearthkeep.core.outage import out_of_fuel_h
 from hearthkeep.core.practice import volume
 from hearthkeep.core.sources import Moments, WeatherYear, sun_is_up
 from hearthkeep.core.watch.ahead import Ahead, ahead_of
-from hearthkeep.core.watch.alarms import LiveAlarm, alarms_now
+from hearthkeep.core.watch.alarms import DRAW_CLEARS, LiveAlarm, alarms_now
 from hearthkeep.core.watch.live import Phase
-from hearthkeep.core.watch.now import FRESH_H, GroupUse
+from hearthkeep.core.watch.now import FRESH_H, USE_OVER_H, GroupUse
 from hearthkeep.core.watch.stand import EPOCH, Stand, factors_seen, stand_of
 from hearthkeep.core.watch.tasks import WatchTask, tasks_of
 from hearthkeep.core.watch.told import BASIS, Instruction, instructions_of
+from hearthkeep.core.words import percent
 
 #: For so long what was refused is not said again [h].
 REFUSED_FOR_H = 6.0
@@ -95,6 +98,8 @@ class WatchGroup:
     name: str
     read_w: float
     plan_w: float
+    #: So far above its plan that it is worth a look.
+    is_above: bool
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -135,6 +140,9 @@ class WatchView:
     #: An outage that is over, as it was lived; none else.
     lived: LivedOutage | None
     groups: tuple[WatchGroup, ...]
+    #: Their means are over so long, and what is refused is not said again for so long [h].
+    use_over_h: float
+    refused_for_h: float
     #: The plan's draw at this moment [W], and how many times its plan the house took of late.
     plan_w: float
     use_factor: float
@@ -210,6 +218,8 @@ def watch_view(
         fuel_until=None if (dry_h := out_of_fuel_h(futures.middle)) is None else stand.moment(at_h + dry_h),
         lived=_lived(stand),
         groups=tuple(_group(use) for use in stand.uses),
+        use_over_h=USE_OVER_H,
+        refused_for_h=REFUSED_FOR_H,
         plan_w=float(planned.run(stand.state, at_h, min(at_h + 0.25, course.end_h), stand.by_plan).served_w[0].sum()),
         use_factor=factors_seen(stand.uses),
         left=left,
@@ -286,7 +296,9 @@ def _until(stand: Stand) -> datetime | None:
 
 
 def _group(use: GroupUse) -> WatchGroup:
-    return WatchGroup(name=use.part, read_w=use.read_w, plan_w=use.plan_w)
+    return WatchGroup(
+        name=use.part, read_w=use.read_w, plan_w=use.plan_w, is_above=use.read_w >= DRAW_CLEARS * max(use.plan_w, 1.0)
+    )
 
 
 def _nothing_wh(outlook: Outlook) -> Floats:
@@ -329,11 +341,12 @@ def _figure(stand: Stand, left: tuple[TierLeft, ...]) -> Figure:
     if stand.prepared.plant.generator.rated_w > 0:
         value, unit = volume(stand.prepared.design, float(stand.state.genset.fuel_l))
         terms.append(Term(name="fuel on hand", value=value, unit=unit))
+    reach = percent(max(USE_NODES) * USE_SPREAD)
     return Figure(
         label="Keep lasts",
         value=keep.hours,
         unit="h",
         formula="hours from now until Life or Keep first asks and is not served, tiers dropped and the generator run as planned",
         terms=tuple(terms),
-        basis=f"{BASIS} The band: {MEMBERS} weathers that may come instead, each with the use as it is, 17 % less and 17 % more.",
+        basis=f"{BASIS} The band: {MEMBERS} weathers that may come instead, each with the use as it is, {reach} less and {reach} more.",
     )

@@ -9973,6 +9973,8 @@ export interface components {
             read_w: number;
             /** Plan W */
             plan_w: number;
+            /** Is Above */
+            is_above: boolean;
         };
         /**
          * WatchQuestion
@@ -10053,6 +10055,10 @@ export interface components {
             lived: components["schemas"]["LivedOutage"] | null;
             /** Groups */
             groups: components["schemas"]["WatchGroup"][];
+            /** Use Over H */
+            use_over_h: number;
+            /** Refused For H */
+            refused_for_h: number;
             /** Plan W */
             plan_w: number;
             /** Use Factor */

@@ -51,7 +51,7 @@ async function answer(step: Instruction, isDone: boolean): Promise<void> {
     until: isDone && step.starts_generator ? step.until : null,
     gains_h: Math.round(step.gains_keep_h * 100) / 100,
   })
-  said.value = isDone ? 'Written into the log.' : 'Not said again for six hours.'
+  said.value = isDone ? 'Written into the log.' : `Not said again for ${hours(props.view.refused_for_h)}.`
 }
 </script>
 

@@ -6,7 +6,7 @@ import { computed } from 'vue'
 import type { NowShown, WatchView } from '@/api/client'
 import { useDesign } from '@/design/store'
 import { volume } from '@/fields/units'
-import { amount, kilowattHours, kilowatts, percent } from '@/shared/format'
+import { amount, hours, kilowattHours, kilowatts, percent } from '@/shared/format'
 
 import { after, age, at, EVENT_WORDS, TIER_WORDS } from './words'
 
@@ -73,8 +73,8 @@ const rows = computed(() => {
     found.push({
       what: group.name || 'Rest of the house',
       value: `${kilowatts(group.read_w)}, plan ${kilowatts(group.plan_w)}`,
-      from: 'mean of the last 2 h',
-      old: group.read_w > 1.25 * group.plan_w,
+      from: `mean of the last ${hours(view.use_over_h)}`,
+      old: group.is_above,
     })
   return found
 })
