@@ -15,7 +15,10 @@ from collections.abc import Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
-GROUPS = (("core", "published", "exchange", "places", "cli", "store", "jobs", "api", "web"), ("papers", "browser"))
+GROUPS = (
+    ("core", "published", "exchange", "places", "cli", "store", "jobs", "devices", "standins", "polling", "api", "web"),
+    ("papers", "browser"),
+)
 
 
 def main(arguments: list[str]) -> int:

@@ -14,6 +14,7 @@ from hearthkeep.api import (
     backups,
     building,
     designs,
+    devices,
     drill,
     formats,
     growth,
@@ -40,7 +41,19 @@ from hearthkeep.api import (
 from hearthkeep.api.guard import Guard
 from hearthkeep.api.held import Held
 from hearthkeep.jobs import JobQueue, OwnWorker
-from hearthkeep.store import Alternatives, Designs, Jobs, Library, Logbook, Nightly, Readings, Summaries, WeatherYears
+from hearthkeep.polling import Poller
+from hearthkeep.store import (
+    Alternatives,
+    Designs,
+    Jobs,
+    Library,
+    Logbook,
+    Nightly,
+    Readings,
+    Summaries,
+    WatchSources,
+    WeatherYears,
+)
 from hearthkeep.workers import Press, Workers
 
 
@@ -52,9 +65,10 @@ def create_app(
     web: Path | None,
     nightly: Nightly | None = None,
     own_worker: OwnWorker | None = None,
+    poller: Poller | None = None,
 ) -> FastAPI:
-    """Build the application on an engine and its helping processes; without `web` it serves the interface only, and without
-    `own_worker` long work waits for workers started elsewhere."""
+    """Build the application on an engine and its helping processes; without `web` it serves the interface only, without `own_worker`
+    long work waits for workers started elsewhere, and without `poller` no device is asked."""
     app = FastAPI(
         title="Hearth Keep",
         version=hearthkeep.__version__,
@@ -69,6 +83,8 @@ def create_app(
     app.state.weather = WeatherYears(engine)
     app.state.logbook = Logbook(engine)
     app.state.readings = Readings(engine)
+    app.state.watch_sources = WatchSources(engine)
+    app.state.poller = poller
     app.state.jobs = Jobs(engine)
     app.state.queue = JobQueue(engine.url, app.state.jobs)
     app.state.own_worker = own_worker
@@ -99,6 +115,7 @@ def create_app(
         logbook.router,
         readings.router,
         watch.router,
+        devices.router,
         drill.router,
         papers.router,
         formats.router,

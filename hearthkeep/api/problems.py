@@ -15,6 +15,7 @@ from starlette.requests import ClientDisconnect
 
 from hearthkeep.core.design.reading import MAX_PROBLEMS, problems_from_details
 from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
+from hearthkeep.devices import DeviceError
 from hearthkeep.exchange import (
     MAX_BUNDLE_BYTES,
     MAX_LOG_BYTES,
@@ -92,6 +93,7 @@ KNOWN: dict[type[HearthKeepError], int] = {
     DeletedError: 409,
     SheetError: 422,
     DatabaseAwayError: 503,
+    DeviceError: 502,
     FileTooHeavyError: 422,
     WorkLostError: 503,
     long_tasks.WeatherGoneError: 409,

@@ -12,6 +12,7 @@ from pydantic import AwareDatetime, BaseModel
 from hearthkeep.api.assessments import JSON
 from hearthkeep.api.bodies import Helpers
 from hearthkeep.api.designs import Repository
+from hearthkeep.api.devices import Polled
 from hearthkeep.api.logbook import Logs
 from hearthkeep.core.design import Design
 from hearthkeep.core.watch import WatchView
@@ -44,11 +45,13 @@ async def card(designs: Repository, workers: Helpers, design_id: uuid.UUID) -> R
 
 
 @router.post("/watch", response_model=WatchView)
-async def watch(question: WatchQuestion, logs: Logs, workers: Helpers) -> Response:
+async def watch(question: WatchQuestion, logs: Logs, workers: Helpers, polled: Polled) -> Response:
     """Everything that Watch says at a moment."""
     lines = await run_in_threadpool(_lines, logs, question.installation_id)
     now = question.now or datetime.now(UTC)
-    found = await workers.run(watch_tasks.watched, question.design, question.installation_id, lines, now)
+    gathered = None if question.installation_id is None else polled(question.installation_id)
+    faults = () if gathered is None else gathered.faults
+    found = await workers.run(watch_tasks.watched, question.design, question.installation_id, lines, now, faults)
     return Response(found, media_type=JSON)
 
 

@@ -10,6 +10,7 @@ from hearthkeep.exchange.bundle import (
     write_bundle,
 )
 from hearthkeep.exchange.calendar import write_calendar
+from hearthkeep.exchange.cap import MOST_CAP_BYTES, MOST_FEED_BYTES, CapError, read_alert, read_alert_links
 from hearthkeep.exchange.drawing import one_line_svg, texts_in, windows
 from hearthkeep.exchange.hours_out import outage_rows, year_rows
 from hearthkeep.exchange.load_sheet import SheetPreview, SheetRow, read_sheet, sheet_rows
@@ -36,9 +37,12 @@ __all__ = [
     "MAX_BUNDLE_BYTES",
     "MAX_LOG_BYTES",
     "MAX_WEATHER_BYTES",
+    "MOST_CAP_BYTES",
+    "MOST_FEED_BYTES",
     "Alternative",
     "Bundle",
     "BundleError",
+    "CapError",
     "Cell",
     "CellProblem",
     "ColumnUse",
@@ -59,6 +63,8 @@ __all__ = [
     "outage_rows",
     "panel_now",
     "preview_log",
+    "read_alert",
+    "read_alert_links",
     "read_bundle",
     "read_outages",
     "read_schedule",

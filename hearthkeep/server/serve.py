@@ -16,6 +16,7 @@ from sqlalchemy import Engine
 from sqlalchemy.exc import DBAPIError
 
 from hearthkeep.jobs import JobQueue, OwnWorker, ensure_queue
+from hearthkeep.polling import Poller
 from hearthkeep.server.given import DEMO_DATABASE, OWN_DATABASE, GivenDatabase, given_database, workers_wanted
 from hearthkeep.server.keeper import Keeper
 from hearthkeep.server.logs import keep_log
@@ -53,6 +54,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
         workers: Workers | None = None
         press: Press | None = None
         own_worker: OwnWorker | None = None
+        poller: Poller | None = None
         served = False
         try:
             note_running(home)
@@ -73,12 +75,20 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             own_worker = OwnWorker(url, count, log=home / "logs" / "worker.log") if count else None
             is_off = os.environ.get("HEARTH_NIGHTLY") == "off"
             nightly = None if is_off or isinstance(cluster, GivenDatabase) else Nightly(cluster)
+            poller = Poller(engine)
             app = create_app(
-                engine=engine, workers=workers, port=port, web=WEB_BUILD, nightly=nightly, own_worker=own_worker
+                engine=engine,
+                workers=workers,
+                port=port,
+                web=WEB_BUILD,
+                nightly=nightly,
+                own_worker=own_worker,
+                poller=poller,
             )
             press = app.state.press
             keeper = Keeper(cluster, nightly, own_worker, port=int(url.port or 0))
             keeper.start()
+            poller.start()
             if JobQueue(url, Jobs(engine)).resume() and own_worker is not None:
                 own_worker.wake()
             address = f"http://127.0.0.1:{port}/"
@@ -94,11 +104,14 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             tell("Ctrl-C stops it.")
             with contextlib.suppress(KeyboardInterrupt):
                 uvicorn.Server(config).run(sockets=[listener])
+            poller.stop()
             engine.dispose()
         finally:
             # A second request to stop must not leave the database running.
             for number in (signal.SIGTERM, signal.SIGINT, signal.SIGALRM):
                 signal.signal(number, signal.SIG_IGN)
+            if poller is not None:
+                poller.stop()
             if press is not None:
                 press.close()
             if workers is not None:

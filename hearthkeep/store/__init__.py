@@ -23,6 +23,7 @@ from hearthkeep.store.logbook import Installation, KeptEntry, Logbook, NewEntry
 from hearthkeep.store.nightly import LastBackup, Nightly
 from hearthkeep.store.readings import Added, NewSeries, Readings, SeriesKept
 from hearthkeep.store.summaries import DesignLine, LinePage, Summaries, Summary
+from hearthkeep.store.watch_sources import SourcesKept, WatchSources
 from hearthkeep.store.weather import WeatherInfo, WeatherYears
 
 __all__ = [
@@ -61,6 +62,7 @@ __all__ = [
     "RevisionInfo",
     "Saved",
     "SeriesKept",
+    "SourcesKept",
     "StaleRevisionError",
     "StoreError",
     "StoredDesign",
@@ -69,6 +71,7 @@ __all__ = [
     "Unit",
     "UnitKind",
     "Variant",
+    "WatchSources",
     "WeatherInfo",
     "WeatherYears",
     "direct",

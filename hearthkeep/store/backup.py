@@ -36,7 +36,7 @@ _STEADY = "set time zone 'UTC'; set datestyle to 'ISO, YMD'; set bytea_output to
 #: Tables that are backed up and mean nothing to a person.
 _UNTOLD = ("summaries", "job_answers")
 #: Those that are told only where there is something in them.
-_TOLD_IF_ANY = ("jobs", "installations", "log_entries", "log_imports", "series", "readings")
+_TOLD_IF_ANY = ("jobs", "installations", "log_entries", "log_imports", "series", "readings", "watch_sources")
 
 _Identifier = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,62}$")]
 _Count = Annotated[int, Field(ge=0, le=10**12)]

@@ -152,6 +152,18 @@ class InstallationRow(Base):
     begun_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
+class WatchSourcesRow(Base):
+    """The devices and services that are asked for an installation."""
+
+    __tablename__ = "watch_sources"
+
+    installation_id: Mapped[uuid.UUID] = mapped_column(
+        ForeignKey("installations.id", ondelete="CASCADE"), primary_key=True
+    )
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    saved_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+
+
 class LogEntryRow(Base):
     """One entry of an installation's log: added once, never changed."""
 

@@ -13,6 +13,7 @@ from pydantic import TypeAdapter
 
 from hearthkeep.core.design import Design
 from hearthkeep.core.logbook import (
+    DOUBTED,
     Alarm,
     Calibration,
     DueTask,
@@ -74,21 +75,30 @@ ALARMED_DAYS = 120
 
 
 def log_of(
-    design: Design, installation_id: uuid.UUID, *, of: frozenset[Quantity] | None = None, days: int | None = None
+    design: Design,
+    installation_id: uuid.UUID,
+    *,
+    of: frozenset[Quantity] | None = None,
+    days: int | None = None,
+    from_moment: datetime | None = None,
 ) -> Log:
     """
-    Readings of an installation, at local standard time of the design's site.
+    Readings of an installation that are believed, at local standard time of the design's site.
 
     :param of: these quantities only.
     :param days: so many days before the last reading of each only.
+    :param from_moment: those from this moment on only, local standard time.
     """
     readings = Readings(store_engine())
     shift_s = design.site.utc_offset_h * 3_600.0
+    earliest = None if from_moment is None else from_moment.replace(tzinfo=UTC) - timedelta(seconds=shift_s)
     traces = {}
     for kept in readings.series(installation_id):
-        if of is not None and Quantity(kept.quantity) not in of:
+        if (of is not None and Quantity(kept.quantity) not in of) or kept.part.endswith(DOUBTED):
             continue
-        since = None if days is None else kept.last_at - timedelta(days=days)
+        if earliest is not None and kept.last_at < earliest:
+            continue
+        since = earliest if days is None else kept.last_at - timedelta(days=days)
         at_us, values = readings.of(installation_id, kept.quantity, kept.part, since=since)
         traces[Quantity(kept.quantity), kept.part] = Trace(at_s=at_us / 1e6 + shift_s, values=values)
     return Log(traces=traces)

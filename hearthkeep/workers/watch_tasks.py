@@ -11,7 +11,7 @@ from pydantic import TypeAdapter
 from hearthkeep.core.design import Design
 from hearthkeep.core.drill import DrillAccount, DrillDecision, DrillStand, Scenario, drill_account, drill_stand
 from hearthkeep.core.logbook import Log
-from hearthkeep.core.watch import WATCHED, WATCHED_DAYS, WatchView, watch_view
+from hearthkeep.core.watch import WATCHED, DeviceFault, WatchView, watch_view, watched_since
 from hearthkeep.papers import FamilyCard, family_card, gather
 from hearthkeep.workers.log_tasks import LogLine, local_of, log_of, written_of
 from hearthkeep.workers.tasks import stored_year_of
@@ -22,11 +22,19 @@ _STAND = TypeAdapter(DrillStand)
 _ACCOUNT = TypeAdapter(DrillAccount)
 
 
-def watched(design: Design, installation_id: uuid.UUID | None, lines: Sequence[LogLine], now: datetime) -> bytes:
+def watched(
+    design: Design,
+    installation_id: uuid.UUID | None,
+    lines: Sequence[LogLine],
+    now: datetime,
+    faults: tuple[DeviceFault, ...] = (),
+) -> bytes:
     """Everything that Watch says at a moment; of no installation nothing was read and nothing written."""
-    log = Log(traces={}) if installation_id is None else log_of(design, installation_id, of=WATCHED, days=WATCHED_DAYS)
-    found = watch_view(design, written_of(design, lines), log, local_of(now, design), stored_year_of(design))
-    return _VIEW.dump_json(found)
+    written, local = written_of(design, lines), local_of(now, design)
+    log = Log(traces={})
+    if installation_id is not None:
+        log = log_of(design, installation_id, of=WATCHED, from_moment=watched_since(design, written, local))
+    return _VIEW.dump_json(watch_view(design, written, log, local, stored_year_of(design), faults))
 
 
 def drilled(design: Design, scenario: Scenario, decisions: Sequence[DrillDecision], at_h: float) -> bytes:

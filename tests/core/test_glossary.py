@@ -62,6 +62,7 @@ PLAIN_OWNERS = (
     "Joint",
     "YieldFound",
     "Trace",
+    "Side",
 )
 NUMBERS = re.compile(r"\b(float|Floats)\b")
 

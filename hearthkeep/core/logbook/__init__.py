@@ -19,12 +19,13 @@ from hearthkeep.core.logbook.entries import (
     WatchWhat,
     read_entry,
 )
-from hearthkeep.core.logbook.log import HOUR_S, Log, Trace, lengths_h
+from hearthkeep.core.logbook.log import DOUBTED, HOUR_S, Log, Trace, lengths_h
 from hearthkeep.core.logbook.quantities import QUANTITIES, Quantity, QuantityInfo
 from hearthkeep.core.logbook.replay import Replay, replay
 
 __all__ = [
     "COLD_PER_H",
+    "DOUBTED",
     "HOUR_S",
     "MOST_INSTRUMENTS",
     "MOST_TEST_STEPS",

@@ -16,6 +16,8 @@ Key = tuple[Quantity, str]
 #: Between readings that lie this many times the usual distance apart there is a gap.
 GAP_TIMES = 3.5
 HOUR_S, DAY_S = 3_600.0, 86_400.0
+#: How the part of a series ends whose readings are kept and not believed.
+DOUBTED = " (doubted)"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

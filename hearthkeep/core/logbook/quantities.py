@@ -31,6 +31,10 @@ class Quantity(StrEnum):
     BANK_C = "bank_c"
     AIR_C = "air_c"
     SUN_W_M2 = "sun_w_m2"
+    #: Of one device at the bank, named by the part: into the bank counts as plus.
+    DEVICE_A = "device_a"
+    #: Inside one device, named by the part.
+    DEVICE_C = "device_c"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -77,5 +81,8 @@ QUANTITIES: dict[Quantity, QuantityInfo] = {
               "battery c", "bank temp"),
         _info(Quantity.AIR_C, "Air", "°C", -60, 70, "air temperature", "ambient temperature", "outdoor temperature", "air c", "ambient", "air temp"),
         _info(Quantity.SUN_W_M2, "Sun on the plane", "W/m²", 0, 2_000, "irradiance", "solar irradiance", "poa", "sun w m2", "solar radiation"),
+        _info(Quantity.DEVICE_A, "Amps of one device at the bank", "A", -5_000, 5_000, "device a", "charger current", "inverter current"),
+        _info(Quantity.DEVICE_C, "Temperature inside a device", "°C", -60, 200, "device c", "cabinet temperature", "inverter temperature",
+              "heatsink temperature"),
     )
 }  # fmt: skip

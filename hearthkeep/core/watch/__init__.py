@@ -1,5 +1,21 @@
 """Watch: the outage itself, from the warning to the day after."""
 
-from hearthkeep.core.watch.view import WATCHED, WATCHED_DAYS, WatchView, watch_view
+from hearthkeep.core.watch.devices import DEVICE_WORDS, DeviceFault, DeviceTrack, FaultKind, InstrumentKind
+from hearthkeep.core.watch.faults import named
+from hearthkeep.core.watch.view import WATCHED, WatchView, watch_view, watched_since
+from hearthkeep.core.watch.warnings import WeatherAlert, standing
 
-__all__ = ["WATCHED", "WATCHED_DAYS", "WatchView", "watch_view"]
+__all__ = [
+    "DEVICE_WORDS",
+    "WATCHED",
+    "DeviceFault",
+    "DeviceTrack",
+    "FaultKind",
+    "InstrumentKind",
+    "WatchView",
+    "WeatherAlert",
+    "named",
+    "standing",
+    "watch_view",
+    "watched_since",
+]

@@ -16,6 +16,8 @@ from hearthkeep.core.figure import COMMON_PRACTICE
 from hearthkeep.core.foresight import TierLeft
 from hearthkeep.core.logbook import COLD_PER_H, HOUR_S, QUANTITIES, Log, Quantity, Trace, lengths_h, volts_limits
 from hearthkeep.core.practice import degrees, volume_text
+from hearthkeep.core.watch.devices import DeviceFault, FaultKind
+from hearthkeep.core.watch.fault_words import FAULT_WORDS
 from hearthkeep.core.watch.live import Phase
 from hearthkeep.core.watch.stand import EPOCH, Stand
 from hearthkeep.core.words import hours, listed, percent, watts
@@ -93,11 +95,14 @@ def spells(at_s: Floats, values: Floats, *, raises: float, clears: float, hold_s
     return tuple(found)
 
 
-def alarms_now(stand: Stand, log: Log, left: Sequence[TierLeft]) -> tuple[LiveAlarm, ...]:
-    """Everything that is wrong now, the gravest first; without an outage only what the readings say."""
-    found = [*_life(stand, left), *_generator(stand), *_doubt(stand)]
+def alarms_now(
+    stand: Stand, log: Log, left: Sequence[TierLeft], faults: Sequence[DeviceFault] = ()
+) -> tuple[LiveAlarm, ...]:
+    """Everything that is wrong now, the gravest first; without an outage only what the readings and the devices say."""
+    found = [*_life(stand, left), *_generator(stand), *_doubt(stand), *(_fault(stand, fault) for fault in faults)]
+    told_by = {key for fault in faults for key in _TOLD_BY.get(fault.kind, ())}
     for key, each in spells_of(stand, log).items():
-        if each and each[-1].end_s is None:
+        if each and each[-1].end_s is None and key not in told_by:
             found.append(_told(stand, log, key, each[-1].start_s))
     order = {Severity.STOP: 0, Severity.MEND: 1, Severity.MIND: 2, Severity.GOOD: 3}
     return tuple(sorted(found, key=lambda alarm: (order[alarm.severity], alarm.since)))
@@ -118,6 +123,31 @@ def spells_of(stand: Stand, log: Log) -> dict[str, tuple[Spell, ...]]:
     silent = _silent(stand, log)
     found["silent"] = (Spell(min(at_s for at_s, _ in silent), None),) if silent else ()
     return found
+
+
+#: What a named fault tells already.
+_TOLD_BY = {
+    FaultKind.DROPPED: ("silent",),
+    FaultKind.CREEPING: ("over_volts",),
+    FaultKind.DRIFT: ("apart",),
+    FaultKind.SCALE: ("apart", "over_volts"),
+    FaultKind.FROZEN: ("apart",),
+}
+
+
+def _fault(stand: Stand, fault: DeviceFault) -> LiveAlarm:
+    """A named fault of a device as an alarm."""
+    severity, title, following, basis = FAULT_WORDS[fault.kind]
+    return _made(
+        stand,
+        f"fault_{fault.kind.value}_{fault.key}"[:50].lower(),
+        severity,
+        fault.since,
+        f"{fault.name}: {title}",
+        fault.signs,
+        following,
+        basis,
+    )
 
 
 def _since_s(stand: Stand) -> float:

@@ -37,7 +37,8 @@ from hearthkeep.core.practice import volume
 from hearthkeep.core.sources import Moments, WeatherYear, sun_is_up
 from hearthkeep.core.watch.ahead import Ahead, ahead_of
 from hearthkeep.core.watch.alarms import DRAW_CLEARS, LiveAlarm, alarms_now
-from hearthkeep.core.watch.live import Phase
+from hearthkeep.core.watch.devices import DeviceFault
+from hearthkeep.core.watch.live import Phase, live_of
 from hearthkeep.core.watch.now import FRESH_H, USE_OVER_H, GroupUse
 from hearthkeep.core.watch.stand import EPOCH, Stand, factors_seen, stand_of
 from hearthkeep.core.watch.tasks import WatchTask, tasks_of
@@ -52,7 +53,7 @@ LEAST_AHEAD_H = 24.0
 LISTED = (Phase.BEFORE, Phase.AFTER)
 #: Days of the forecast that are shown.
 DAYS_SHOWN = 5
-#: Readings that Watch looks at, and how far back of the newest [d].
+#: Readings that Watch looks at.
 WATCHED = frozenset(
     {
         Quantity.CHARGE,
@@ -65,7 +66,8 @@ WATCHED = frozenset(
         Quantity.BANK_C,
     }
 )
-WATCHED_DAYS = 31
+#: It looks at them from a day before the outage began on; without one so far back, and never farther than this [d].
+DAYS_BEFORE, DAYS_QUIET, MOST_DAYS_READ = 1, 2, 31
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -168,7 +170,12 @@ class WatchView:
 
 
 def watch_view(
-    design: Design, written: Sequence[Written], log: Log, now: datetime, year: WeatherYear | None = None
+    design: Design,
+    written: Sequence[Written],
+    log: Log,
+    now: datetime,
+    year: WeatherYear | None = None,
+    faults: Sequence[DeviceFault] = (),
 ) -> WatchView:
     """
     Say where things stand, how long it lasts and what to do next.
@@ -176,6 +183,7 @@ def watch_view(
     :param written: entries of the log, oldest first, at local standard time.
     :param log: readings, at local standard time.
     :param now: local standard time.
+    :param faults: of the devices that are asked, as they are named.
     """
     stand = stand_of(design, written, log, now, year)
     live, course, at_h = stand.live, stand.course, stand.at_h
@@ -230,12 +238,20 @@ def watch_view(
         nothing_keep_h=None if nothing.is_carried else nothing.keep_h - at_h,
         ahead=ahead_of(course, futures, _nothing_wh(outlook)),
         tasks=tasks_of(stand, charge.value if charge.is_fresh else None),
-        alarms=alarms_now(stand, log, left),
+        alarms=alarms_now(stand, log, left, faults),
         days=_days(stand),
         off=tuple(sorted(stand.by_plan.off)),
         charge_is_read=stand.charge_is_read,
         figure=_figure(stand, left),
     )
+
+
+def watched_since(design: Design, written: Sequence[Written], now: datetime) -> datetime:
+    """From when on readings are looked at, local standard time."""
+    live = live_of(design, written, now)
+    if live.phase in (Phase.ON, Phase.AFTER):
+        return max(live.begun - timedelta(days=DAYS_BEFORE), now - timedelta(days=MOST_DAYS_READ))
+    return now - timedelta(days=DAYS_QUIET)
 
 
 def _lived(stand: Stand) -> LivedOutage | None:

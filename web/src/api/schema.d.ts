@@ -2038,6 +2038,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/installations/{installation_id}/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Devices
+         * @description What is asked for an installation, and what it says now.
+         */
+        get: operations["devices_api_installations__installation_id__devices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installations/{installation_id}/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put
+         * @description Say what is asked for an installation from now on; hosts must be this machine, or named where the application is started.
+         */
+        put: operations["put_api_installations__installation_id__sources_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installations/{installation_id}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send
+         * @description Hand a message to the gateway that the settings name, for each of its addresses.
+         */
+        post: operations["send_api_installations__installation_id__messages_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drill/scenario": {
         parameters: {
             query?: never;
@@ -4241,6 +4301,35 @@ export interface components {
             price?: number | null;
         };
         /**
+         * DeviceFault
+         * @description A fault that is named; it stays named until its signs are gone.
+         */
+        DeviceFault: {
+            kind: components["schemas"]["FaultKind"];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Level */
+            level: number;
+            /** Unit */
+            unit: string;
+            /** Weight */
+            weight: number;
+            /** Signs */
+            signs: string;
+            /**
+             * Measured By
+             * @default []
+             */
+            measured_by: string[];
+        };
+        /**
          * DeviceKind
          * @description Kinds of overcurrent device.
          * @enum {string}
@@ -4269,6 +4358,64 @@ export interface components {
             interrupt_a: number | null;
             /** Conductor */
             conductor: string;
+        };
+        /**
+         * DeviceShown
+         * @description A device as it answered last.
+         */
+        DeviceShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["InstrumentKind"];
+            /** Says It Is */
+            says_it_is: string;
+            /** Answered At */
+            answered_at: string | null;
+            /** Trouble */
+            trouble: string;
+            /** Wrong */
+            wrong: string[];
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+            /** Runs */
+            runs: boolean | null;
+            /** Fuel L */
+            fuel_l: number | null;
+            /** Co Ppm */
+            co_ppm: number | null;
+            /** Clock Off S */
+            clock_off_s: number | null;
+            /** Is Doubted */
+            is_doubted: boolean;
+        };
+        /**
+         * DeviceSource
+         * @description One device over Modbus TCP.
+         */
+        DeviceSource: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["InstrumentKind"];
+            /** Host */
+            host: string;
+            /** Port */
+            port: number;
+            /** Unit */
+            unit: number;
+        };
+        /**
+         * DevicesNow
+         * @description What is asked for an installation, and what it says; nothing before the first round.
+         */
+        DevicesNow: {
+            sources: components["schemas"]["Sources"];
+            gathered: components["schemas"]["Gathered"] | null;
         };
         /**
          * Difference
@@ -4779,6 +4926,12 @@ export interface components {
          */
         Fate: "carried" | "on_grid" | "dead";
         /**
+         * FaultKind
+         * @description A fault of a device, of its cable or of what it controls.
+         * @enum {string}
+         */
+        FaultKind: "dropped" | "frozen" | "scale" | "reversed" | "drift" | "creeping" | "fan" | "co";
+        /**
          * FedFrom
          * @description Where a run to a direct-current load or an inverter begins.
          * @enum {string}
@@ -5011,6 +5164,27 @@ export interface components {
          * @enum {string}
          */
         GateStand: "waits" | "open" | "passed" | "skipped" | "changed";
+        /**
+         * Gathered
+         * @description Everything at a moment.
+         */
+        Gathered: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Devices */
+            devices: components["schemas"]["DeviceShown"][];
+            /** Faults */
+            faults: components["schemas"]["DeviceFault"][];
+            /** Alerts */
+            alerts: components["schemas"]["WeatherAlert"][];
+            warnings: components["schemas"]["ServiceShown"] | null;
+            /** Utility Outages */
+            utility_outages: components["schemas"]["UtilityOutage"][];
+            utility: components["schemas"]["ServiceShown"] | null;
+        };
         /**
          * Generator
          * @description A generator that carries the house through the transfer relay and charges with what is left, or charges only.
@@ -5449,6 +5623,12 @@ export interface components {
             caution: string;
             figure: components["schemas"]["Figure"] | null;
         };
+        /**
+         * InstrumentKind
+         * @description What a device is.
+         * @enum {string}
+         */
+        InstrumentKind: "monitor" | "inverter" | "controller" | "generator";
         /**
          * InstrumentReading
          * @description One instrument among the others.
@@ -6627,6 +6807,20 @@ export interface components {
             pieces: number;
         };
         /**
+         * MailSource
+         * @description The gateway that messages are handed to, and whom they are for.
+         */
+        MailSource: {
+            /** Host */
+            host: string;
+            /** Port */
+            port: number;
+            /** Sender */
+            sender: string;
+            /** To */
+            to: string[];
+        };
+        /**
          * MainPanel
          * @description The main panel; empty ratings are not known.
          */
@@ -6659,6 +6853,14 @@ export interface components {
             daily_wh: number;
             /** Figures */
             figures: components["schemas"]["Figure"][];
+        };
+        /**
+         * MessageTaken
+         * @description Whom the gateway took a message for.
+         */
+        MessageTaken: {
+            /** To */
+            to: string[];
         };
         /**
          * MeterRun
@@ -7826,7 +8028,7 @@ export interface components {
          * @description A quantity that is read again and again.
          * @enum {string}
          */
-        Quantity: "bank_v" | "bank_a" | "charge" | "ah_from_full" | "days_since_full" | "days_since_equalise" | "cumulative_ah" | "highest_v" | "lowest_v" | "sun_w" | "sun_v" | "inverter_w" | "load_w" | "grid_w" | "generator_w" | "bank_c" | "air_c" | "sun_w_m2";
+        Quantity: "bank_v" | "bank_a" | "charge" | "ah_from_full" | "days_since_full" | "days_since_equalise" | "cumulative_ah" | "highest_v" | "lowest_v" | "sun_w" | "sun_v" | "inverter_w" | "load_w" | "grid_w" | "generator_w" | "bank_c" | "air_c" | "sun_w_m2" | "device_a" | "device_c";
         /**
          * QuantityInfo
          * @description A quantity in words, and the range beyond which a reading is no reading.
@@ -8476,6 +8678,18 @@ export interface components {
          */
         Service: "120" | "120/240" | "230";
         /**
+         * ServiceShown
+         * @description Whether a service answered, and what of it was not understood.
+         */
+        ServiceShown: {
+            /** Answered At */
+            answered_at: string | null;
+            /** Trouble */
+            trouble: string;
+            /** Wrong */
+            wrong: string[];
+        };
+        /**
          * Severity
          * @description Weight of a finding.
          * @enum {string}
@@ -8582,6 +8796,16 @@ export interface components {
             changes: string[];
             /** Problems */
             problems: components["schemas"]["CellProblem"][];
+        };
+        /**
+         * ShortMessage
+         * @description A message to those whom the settings name.
+         */
+        ShortMessage: {
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
         };
         /**
          * Shown
@@ -8733,6 +8957,32 @@ export interface components {
             price: number | null;
             /** Price Per Dark Kwh */
             price_per_dark_kwh: number | null;
+        };
+        /**
+         * Sources
+         * @description Everything that is asked for an installation; nothing else is.
+         */
+        Sources: {
+            /**
+             * Every S
+             * @default 15
+             */
+            every_s: number;
+            /**
+             * Devices
+             * @default []
+             */
+            devices: components["schemas"]["DeviceSource"][];
+            /** Warnings */
+            warnings?: string | null;
+            /**
+             * Certificate
+             * @default
+             */
+            certificate: string;
+            /** Outages */
+            outages?: string | null;
+            mail?: components["schemas"]["MailSource"] | null;
         };
         /**
          * Spare
@@ -9799,6 +10049,35 @@ export interface components {
             saidi_min_per_year: number;
         };
         /**
+         * UtilityOutage
+         * @description One outage as a utility tells it.
+         */
+        UtilityOutage: {
+            /** Id */
+            id: string;
+            /**
+             * Area
+             * @default
+             */
+            area: string;
+            /**
+             * Began
+             * Format: date-time
+             */
+            began: string;
+            /** Estimated Restoration */
+            estimated_restoration?: string | null;
+            /** Customers Out */
+            customers_out?: number | null;
+            /**
+             * Cause
+             * @default
+             */
+            cause: string;
+            /** Revised */
+            revised?: string | null;
+        };
+        /**
          * Variant
          * @description One design of a tree: the root itself, or one of its alternatives.
          */
@@ -10150,6 +10429,79 @@ export interface components {
          * @enum {string}
          */
         Waveform: "pure_sine" | "modified_sine";
+        /**
+         * WeatherAlert
+         * @description One message of a warning service, after CAP 1.2; moments carry their offset from UTC.
+         */
+        WeatherAlert: {
+            /** Identifier */
+            identifier: string;
+            /** Sender */
+            sender: string;
+            /**
+             * Sent
+             * Format: date-time
+             */
+            sent: string;
+            /** Status */
+            status: string;
+            /** Message Type */
+            message_type: string;
+            /**
+             * References
+             * @default []
+             */
+            references: string[];
+            /**
+             * Event
+             * @default
+             */
+            event: string;
+            /**
+             * Urgency
+             * @default
+             */
+            urgency: string;
+            /**
+             * Severity
+             * @default
+             */
+            severity: string;
+            /**
+             * Certainty
+             * @default
+             */
+            certainty: string;
+            /** Onset */
+            onset?: string | null;
+            /** Expires */
+            expires?: string | null;
+            /**
+             * Headline
+             * @default
+             */
+            headline: string;
+            /**
+             * Description
+             * @default
+             */
+            description: string;
+            /**
+             * Instruction
+             * @default
+             */
+            instruction: string;
+            /**
+             * Areas
+             * @default []
+             */
+            areas: string[];
+            /**
+             * Is Signed
+             * @default false
+             */
+            is_signed: boolean;
+        };
         /**
          * WeatherInfo
          * @description One stored year, without its hours.
@@ -15155,6 +15507,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WatchView"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    devices_api_installations__installation_id__devices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesNow"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_api_installations__installation_id__sources_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sources"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sources"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    send_api_installations__installation_id__messages_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                installation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShortMessage"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageTaken"];
                 };
             };
             /** @description Refused, with the reason */

@@ -1,0 +1,92 @@
+"""Devices and services of an installation: which are asked, what they say now, and messages handed to a gateway."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable
+from typing import Annotated, cast
+
+from fastapi import APIRouter, Depends, Request
+from pydantic import BaseModel, Field
+
+from hearthkeep.core.errors import FieldProblem, InputError
+from hearthkeep.devices import MOST_TEXT, MailGateway, Sources, refuse_far_hosts
+from hearthkeep.polling import Gathered, Poller
+from hearthkeep.store import WatchSources
+
+router = APIRouter(prefix="/api", tags=["devices"])
+
+
+def _sources(request: Request) -> WatchSources:
+    return cast(WatchSources, request.app.state.watch_sources)
+
+
+def _poller(request: Request) -> Poller | None:
+    return cast("Poller | None", request.app.state.poller)
+
+
+def _polled(request: Request) -> Callable[[uuid.UUID], Gathered | None]:
+    poller = _poller(request)
+    return (lambda _: None) if poller is None else poller.gathered
+
+
+SourcesStore = Annotated[WatchSources, Depends(_sources)]
+Asker = Annotated[Poller | None, Depends(_poller)]
+#: What is known of an installation's devices now.
+Polled = Annotated[Callable[[uuid.UUID], Gathered | None], Depends(_polled)]
+
+
+class DevicesNow(BaseModel):
+    """What is asked for an installation, and what it says; nothing before the first round."""
+
+    sources: Sources
+    gathered: Gathered | None
+
+
+class ShortMessage(BaseModel):
+    """A message to those whom the settings name."""
+
+    subject: Annotated[str, Field(min_length=1, max_length=150)]
+    text: Annotated[str, Field(min_length=1, max_length=MOST_TEXT)]
+
+
+class MessageTaken(BaseModel):
+    """Whom the gateway took a message for."""
+
+    to: list[str]
+
+
+@router.get("/installations/{installation_id}/devices")
+def devices(store: SourcesStore, polled: Polled, installation_id: uuid.UUID) -> DevicesNow:
+    """What is asked for an installation, and what it says now."""
+    return DevicesNow(sources=_kept(store, installation_id), gathered=polled(installation_id))
+
+
+@router.put("/installations/{installation_id}/sources")
+def put(store: SourcesStore, asker: Asker, installation_id: uuid.UUID, sources: Sources) -> Sources:
+    """Say what is asked for an installation from now on; hosts must be this machine, or named where the application is started."""
+    refuse_far_hosts(sources)
+    store.put(installation_id, sources.model_dump(mode="json"))
+    if asker is not None:
+        asker.wake()
+    return sources
+
+
+@router.post("/installations/{installation_id}/messages")
+def send(store: SourcesStore, installation_id: uuid.UUID, message: ShortMessage) -> MessageTaken:
+    """Hand a message to the gateway that the settings name, for each of its addresses."""
+    mail = _kept(store, installation_id).mail
+    if mail is None:
+        accepted = "must be named in the settings of this installation before a message can be sent"
+        raise InputError((FieldProblem(field="mail", value="none", accepted=accepted),))
+    gateway = MailGateway(mail.host, mail.port, mail.sender)
+    for each in mail.to:
+        gateway.send(each, message.subject, message.text)
+    return MessageTaken(to=list(mail.to))
+
+
+def _kept(store: WatchSources, installation_id: uuid.UUID) -> Sources:
+    document = store.find(installation_id)
+    sources = Sources() if document is None else Sources.model_validate(document)
+    refuse_far_hosts(sources)
+    return sources
