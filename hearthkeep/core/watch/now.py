@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +15,7 @@ from hearthkeep.core.foresight import (
     Choices,
     Course,
     Stretch,
+    choices_at,
 )
 from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Trace, group_ids, lengths_h
 from hearthkeep.core.outage import Genset, State
@@ -22,6 +24,8 @@ Floats = NDArray[np.float64]
 
 #: The use of the house is compared with the plan's over so long before now [h], from so many readings on.
 USE_OVER_H, LEAST_READINGS = 2.0, 3
+#: Since something was left off it has to be read for so long before that alone counts [h].
+LEAST_SINCE_H = 0.5
 #: Plans of less than this are no ground for a comparison [W]; and no factor beyond these is believed.
 LEAST_PLAN_W, LEAST_USE, MOST_USE = 5.0, 0.1, 5.0
 #: A reading older than this says nothing of now [h].
@@ -143,21 +147,52 @@ class GroupUse:
     loads: frozenset[str]
 
 
-def uses_of(course: Course, log: Log, start_s: float, at_h: float, choices: Choices) -> tuple[GroupUse, ...]:
-    """What was read of the house's use over the last hours: by group, and what is left of the whole."""
+def uses_of(
+    course: Course, log: Log, start_s: float, at_h: float, stretches: Sequence[Stretch]
+) -> tuple[GroupUse, ...]:
+    """
+    What was read of the house's use over the last hours: by group, and what is left of the whole.
+
+    What was left off meanwhile stands in the readings before that: counted are those since, and until there are enough of them those
+    before, with everything that was on then.
+    """
+    changed_h = _changed_h(stretches, at_h)
+    if changed_h is not None and changed_h > at_h - USE_OVER_H:
+        if at_h - changed_h >= LEAST_SINCE_H:
+            since = _uses(course, log, start_s, at_h, choices_at(stretches, at_h), at_h - changed_h)
+            if since:
+                return since
+        before_h = max(changed_h - 2.0 * SOON_H, 0.0)
+        return _uses(course, log, start_s, before_h, choices_at(stretches, before_h), USE_OVER_H)
+    return _uses(course, log, start_s, at_h, choices_at(stretches, at_h), USE_OVER_H)
+
+
+def _changed_h(stretches: Sequence[Stretch], at_h: float) -> float | None:
+    """When what is left off changed for the last time [h]; none where it never did."""
+    changed = [
+        later.from_h
+        for earlier, later in pairwise(stretches)
+        if later.from_h <= at_h + SOON_H and later.choices.off != earlier.choices.off
+    ]
+    return changed[-1] if changed else None
+
+
+def _uses(
+    course: Course, log: Log, start_s: float, at_h: float, choices: Choices, over_h: float
+) -> tuple[GroupUse, ...]:
     design = course.design
     found = []
     grouped: set[str] = set()
     for part in log.parts(Quantity.LOAD_W):
         ids = group_ids(design, part) - choices.off
-        use = _use(course, log.find(Quantity.LOAD_W, part), start_s, at_h, ids, part)
+        use = _use(course, log.find(Quantity.LOAD_W, part), start_s, at_h, ids, part, over_h)
         if use is not None:
             found.append(use)
             grouped |= use.loads
     rest = (
         {load.id for load in design.loads if load.supply.is_ac and load.tier is not Tier.SPARE} - choices.off - grouped
     )
-    whole = _recent(log.find(Quantity.INVERTER_W), start_s, at_h)
+    whole = _recent(log.find(Quantity.INVERTER_W), start_s, at_h, over_h)
     if whole is not None and rest:
         from_h, read_w = whole
         # What a group takes that the plan knows nothing of stays with the rest.
@@ -170,17 +205,19 @@ def _all_ac(design: Design, ids: frozenset[str]) -> bool:
     return all(load.supply.is_ac for load in design.loads if load.id in ids)
 
 
-def _use(course: Course, trace: Trace | None, start_s: float, at_h: float, ids: set[str], part: str) -> GroupUse | None:
-    recent = _recent(trace, start_s, at_h)
+def _use(
+    course: Course, trace: Trace | None, start_s: float, at_h: float, ids: set[str], part: str, over_h: float
+) -> GroupUse | None:
+    recent = _recent(trace, start_s, at_h, over_h)
     return None if recent is None or not ids else _compared(course, recent[0], at_h, ids, part, recent[1])
 
 
-def _recent(trace: Trace | None, start_s: float, at_h: float) -> tuple[float, float] | None:
+def _recent(trace: Trace | None, start_s: float, at_h: float, over_h: float) -> tuple[float, float] | None:
     """From when on it was read of late, and the mean [h, W]; none with too few readings or none of now."""
     if trace is None:
         return None
     at = (trace.at_s - start_s) / HOUR_S
-    own = (at >= at_h - USE_OVER_H) & (at <= at_h + SOON_H)
+    own = (at >= at_h - over_h) & (at <= at_h + SOON_H)
     if own.sum() < LEAST_READINGS or at_h - float(at[own][-1]) > FRESH_H:
         return None
     lengths = lengths_h(trace.at_s[own])

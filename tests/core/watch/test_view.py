@@ -224,6 +224,38 @@ class WhereThingsStand(unittest.TestCase):
         self.assertEqual(view.off, ())
         self.assertAlmostEqual(view.charge.value, 0.55, places=6)
 
+    def test_what_was_turned_off_is_not_counted_for_the_others(self):
+        # The house as it was until now, with a group of its own for Ease; then that is turned off, hour by hour of a day.
+        home = birchrow()
+        for hour in range(24):
+            now = datetime(2026, 1, 14, hour, 30)
+            began = now - timedelta(hours=19)
+            at_s = (began - EPOCH).total_seconds() + 600.0 * np.arange(19 * 6 + 1)
+            house_w = 210.0 + 90.0 * ((np.arange(at_s.size) // 18) % 3)
+            log = Log(
+                traces={
+                    (Quantity.CHARGE, ""): Trace(at_s=at_s, values=np.linspace(97.0, 71.0, at_s.size)),
+                    (Quantity.INVERTER_W, ""): Trace(at_s=at_s, values=house_w),
+                    (Quantity.LOAD_W, "ease"): Trace(at_s=at_s, values=0.45 * house_w),
+                }
+            )
+            written = [said(WatchWhat.BEGAN, now, moment=began)]
+            before = watch_view(home, written, log, now)
+            off = next(each.off for each in before.instructions if each.off)
+            after = watch_view(home, [*written, decided("leave_off", now, off=off)], log, now + timedelta(seconds=5))
+            with self.subTest(hour=hour):
+                self.assertGreater(after.left[1].hours, before.left[1].hours - 0.05)
+
+    def test_since_it_was_turned_off_only_what_is_read_then_counts(self):
+        home = birchrow()
+        at_s = (BEGUN - EPOCH).total_seconds() + 300.0 * np.arange(121)
+        off = tuple(each.id for each in home.loads if each.tier.value == "ease")
+        turned = NOW - timedelta(hours=1)
+        watts = np.where(at_s < (turned - EPOCH).total_seconds(), 900.0, 150.0)
+        log = Log(traces={(Quantity.INVERTER_W, ""): Trace(at_s=at_s, values=watts)})
+        (rest,) = watch_view(home, [said(WatchWhat.BEGAN, BEGUN), decided("own", turned, off=off)], log, NOW).groups
+        self.assertAlmostEqual(rest.read_w, 150.0, delta=1.0)
+
     def test_a_generator_that_was_started_charges_until_its_time(self):
         generator = {"rated_w": 2000.0, "stock_l": 10.0, "charger_w": 200.0, "charger_efficiency_frac": 1.0, "by_hand": True,
                      "charges_only": True, "start_soc_frac": 0.05, "stop_soc_frac": 0.99, "fuel_idle_l_per_h": 0.0, "fuel_l_per_kwh": 1.0}  # fmt: skip
