@@ -75,6 +75,17 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--demo", action="store_true", help="on the demo data")
     command.add_argument("--count", type=_count, metavar="N", help="parts side by side; default: one a core")
     command.set_defaults(run=_worker)
+    command = commands.add_parser("stand-ins", help="simulate the devices and services of a house in its outage")
+    command.add_argument(
+        "file", type=Path, metavar="FILE", nargs="?", help="a design file; default: a house of the demo"
+    )
+    command.add_argument(
+        "--since-h", type=_hours, default=0.0, metavar="HOURS", help="the outage began so long ago; below 0: to come"
+    )
+    command.add_argument(
+        "--speed", type=_speed, default=1.0, metavar="TIMES", help="times as fast as the clock, 1 to 3600"
+    )
+    command.set_defaults(run=_stand_ins)
     command = commands.add_parser("assess", help="print the assessment of a design file as JSON")
     _add_design(command)
     command.set_defaults(run=_assess)
@@ -119,6 +130,24 @@ def _port(text: str) -> int:
     return int(text)
 
 
+def _hours(text: str) -> float:
+    return _between(text, -168.0, 720.0, "h")
+
+
+def _speed(text: str) -> float:
+    return _between(text, 1.0, 3_600.0, "times")
+
+
+def _between(text: str, low: float, high: float, unit: str) -> float:
+    try:
+        value = float(text)
+    except ValueError:
+        value = float("nan")
+    if not low <= value <= high:
+        raise argparse.ArgumentTypeError(f"must be {low:g} to {high:g} {unit} (got {text})")
+    return value
+
+
 def _serve(options: argparse.Namespace) -> int:
     from hearthkeep.server.serve import serve
 
@@ -157,6 +186,40 @@ def _worker(options: argparse.Namespace) -> int:
     refuse_without_queue(url)
     print(f"Working for the database {url.database} at {url.host}, {count} side by side. Ctrl-C stops it.", flush=True)
     work(url, count)
+    print("Stopped.")
+    return 0
+
+
+def _stand_ins(options: argparse.Namespace) -> int:
+    import asyncio
+
+    from hearthkeep.core.design import MAX_DOCUMENT_BYTES, read_design
+    from hearthkeep.standins.running import StandIns, Wanted
+    from hearthkeep.standins.told import HTTP_PORT, MODBUS_PORT, SMTP_PORT
+
+    file = options.file or ROOT / "examples" / "birchrow-16.json"
+    wanted = Wanted(
+        design=read_design(_bytes_of(file, MAX_DOCUMENT_BYTES)), since_h=options.since_h, speed=options.speed
+    )
+
+    def tell(running: StandIns) -> None:
+        state = running.state()
+        print(f"{state.design}, {state.speed:g} times as fast as the clock.")
+        for each in state.devices:
+            print(f"  {each.name}: Modbus TCP 127.0.0.1:{state.modbus_port}, unit {each.unit}")
+        print(f"  Warnings (CAP 1.2): {running.base}/alerts.atom, signed by {running.base}/certificate.pem")
+        print(f"  Outages of the utility: {running.base}/outages.json")
+        print(f"  Messages: SMTP 127.0.0.1:{state.smtp_port}, shown at {running.base}/messages")
+        print(f"  Faults are switched at {running.base}/fault. Ctrl-C stops all.", flush=True)
+
+    try:
+        asyncio.run(StandIns(wanted).run(tell))
+    except OSError as error:
+        print(
+            f"hearth: one of the ports {HTTP_PORT}, {MODBUS_PORT}, {SMTP_PORT} is taken ({error.strerror or error}).",
+            file=sys.stderr,
+        )
+        return EXIT_BLOCKED
     print("Stopped.")
     return 0
 

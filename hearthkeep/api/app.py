@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -66,9 +67,11 @@ def create_app(
     nightly: Nightly | None = None,
     own_worker: OwnWorker | None = None,
     poller: Poller | None = None,
+    stand_ins: Callable[[], str | None] = lambda: None,
 ) -> FastAPI:
     """Build the application on an engine and its helping processes; without `web` it serves the interface only, without `own_worker`
-    long work waits for workers started elsewhere, and without `poller` no device is asked."""
+    long work waits for workers started elsewhere, and without `poller` no device is asked. `stand_ins` says where simulated
+    devices are asked about themselves, if there are any."""
     app = FastAPI(
         title="Hearth Keep",
         version=hearthkeep.__version__,
@@ -85,6 +88,7 @@ def create_app(
     app.state.readings = Readings(engine)
     app.state.watch_sources = WatchSources(engine)
     app.state.poller = poller
+    app.state.stand_ins = stand_ins
     app.state.jobs = Jobs(engine)
     app.state.queue = JobQueue(engine.url, app.state.jobs)
     app.state.own_worker = own_worker

@@ -10,8 +10,19 @@ from fastapi import APIRouter, Depends, Request
 from pydantic import BaseModel, Field
 
 from hearthkeep.core.errors import FieldProblem, InputError
-from hearthkeep.devices import MOST_TEXT, MailGateway, Sources, refuse_far_hosts
+from hearthkeep.devices import (
+    MOST_TEXT,
+    DeviceError,
+    DeviceSource,
+    MailGateway,
+    MailSource,
+    SilentError,
+    Sources,
+    asked_json,
+    refuse_far_hosts,
+)
 from hearthkeep.polling import Gathered, Poller
+from hearthkeep.standins.told import HOST, StandInState, SwitchState
 from hearthkeep.store import WatchSources
 
 router = APIRouter(prefix="/api", tags=["devices"])
@@ -41,6 +52,14 @@ class DevicesNow(BaseModel):
 
     sources: Sources
     gathered: Gathered | None
+
+
+class StandInsNow(BaseModel):
+    """Simulated devices and services beside the server; nothing where there are none."""
+
+    state: StandInState | None
+    #: What is to be asked so that they are watched.
+    sources: Sources | None
 
 
 class ShortMessage(BaseModel):
@@ -83,6 +102,45 @@ def send(store: SourcesStore, installation_id: uuid.UUID, message: ShortMessage)
     for each in mail.to:
         gateway.send(each, message.subject, message.text)
     return MessageTaken(to=list(mail.to))
+
+
+@router.get("/stand-ins")
+def stand_ins(request: Request) -> StandInsNow:
+    """The simulated devices and services that run beside the server, with the faults that can be switched on."""
+    address = request.app.state.stand_ins()
+    if address is None:
+        return StandInsNow(state=None, sources=None)
+    try:
+        return _told(asked_json(f"{address}/state"))
+    except SilentError:
+        return StandInsNow(state=None, sources=None)
+
+
+@router.post("/stand-ins/fault")
+def switch(request: Request, wish: SwitchState) -> StandInsNow:
+    """Switch a fault of a simulated device on or off."""
+    address = request.app.state.stand_ins()
+    if address is None:
+        raise DeviceError("No simulated devices run beside this server.")
+    return _told(asked_json(f"{address}/fault", wish.model_dump(mode="json")))
+
+
+def _told(values: object) -> StandInsNow:
+    state = StandInState.model_validate(values)
+    base = f"http://{HOST}:{state.http_port}"
+    return StandInsNow(
+        state=state,
+        sources=Sources(
+            devices=tuple(
+                DeviceSource(key=each.kind, name=each.name, kind=each.kind, host=HOST, port=state.modbus_port, unit=each.unit)
+                for each in state.devices
+            ),
+            warnings=f"{base}/alerts.atom",
+            certificate=state.certificate,
+            outages=f"{base}/outages.json",
+            mail=MailSource(host=HOST, port=state.smtp_port, sender="house@birchrow.example", to=("5550100@text.example",)),
+        ),
+    )  # fmt: skip
 
 
 def _kept(store: WatchSources, installation_id: uuid.UUID) -> Sources:

@@ -93,7 +93,7 @@ KNOWN: dict[type[HearthKeepError], int] = {
     DeletedError: 409,
     SheetError: 422,
     DatabaseAwayError: 503,
-    DeviceError: 502,
+    DeviceError: 424,
     FileTooHeavyError: 422,
     WorkLostError: 503,
     long_tasks.WeatherGoneError: 409,

@@ -27,6 +27,7 @@ from hearthkeep.devices.services import (
     UtilityOutage,
     Warned,
     WarningSource,
+    asked_json,
 )
 from hearthkeep.devices.settings import DeviceSource, MailSource, Sources, refuse_far_hosts
 from hearthkeep.devices.sunspec import (
@@ -78,6 +79,7 @@ __all__ = [
     "Value",
     "Warned",
     "WarningSource",
+    "asked_json",
     "connection",
     "heard",
     "laid_out",

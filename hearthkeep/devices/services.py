@@ -7,7 +7,7 @@ import json
 import smtplib
 from dataclasses import dataclass
 from email.message import EmailMessage
-from typing import Annotated, Literal, Protocol
+from typing import Annotated, Any, Literal, Protocol
 from urllib.parse import urlsplit
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
@@ -138,11 +138,28 @@ class MailGateway:
 
 def fetched(address: str, most: int) -> bytes:
     """What lies at an http address, no longer than so many bytes; no redirection is followed. Raises DeviceError."""
+    return _answer(address, most, None)
+
+
+def asked_json(address: str, body: object | None = None) -> Any:
+    """A stand-in's answer as JSON; raises DeviceError."""
+    content = _answer(address, MOST_OUTAGES_BYTES, None if body is None else json.dumps(body).encode())
+    try:
+        return json.loads(content)
+    except ValueError as error:
+        raise DeviceError(f"{address[:200]} answers no JSON.") from error
+
+
+def _answer(address: str, most: int, body: bytes | None) -> bytes:
     parts = urlsplit(address)
+    target = (parts.path or "/") + (f"?{parts.query}" if parts.query else "")
     try:
         connection = http.client.HTTPConnection(parts.hostname or "", parts.port or 80, timeout=SERVICE_PATIENCE_S)
         try:
-            connection.request("GET", (parts.path or "/") + (f"?{parts.query}" if parts.query else ""))
+            if body is None:
+                connection.request("GET", target)
+            else:
+                connection.request("POST", target, body, {"Content-Type": "application/json"})
             answer = connection.getresponse()
             content = answer.read(most + 1)
         finally:

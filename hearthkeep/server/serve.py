@@ -21,6 +21,7 @@ from hearthkeep.server.given import DEMO_DATABASE, OWN_DATABASE, GivenDatabase, 
 from hearthkeep.server.keeper import Keeper
 from hearthkeep.server.logs import keep_log
 from hearthkeep.server.running import ServeError, forget_running, note_running, only_one
+from hearthkeep.server.stand_ins import StandInsBeside
 from hearthkeep.store import (
     MODELS,
     SHEETS,
@@ -55,6 +56,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
         press: Press | None = None
         own_worker: OwnWorker | None = None
         poller: Poller | None = None
+        stand_ins = StandInsBeside()
         served = False
         try:
             note_running(home)
@@ -84,11 +86,14 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
                 nightly=nightly,
                 own_worker=own_worker,
                 poller=poller,
+                stand_ins=lambda: stand_ins.address,
             )
             press = app.state.press
             keeper = Keeper(cluster, nightly, own_worker, port=int(url.port or 0))
             keeper.start()
             poller.start()
+            if demo:
+                stand_ins.start()
             if JobQueue(url, Jobs(engine)).resume() and own_worker is not None:
                 own_worker.wake()
             address = f"http://127.0.0.1:{port}/"
@@ -112,6 +117,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
                 signal.signal(number, signal.SIG_IGN)
             if poller is not None:
                 poller.stop()
+            stand_ins.stop()
             if press is not None:
                 press.close()
             if workers is not None:

@@ -8,7 +8,8 @@ import sys
 from pathlib import Path
 
 from hearthkeep.core.design import read_design
-from hearthkeep.standins.running import HTTP_PORT, MODBUS_PORT, SMTP_PORT, StandIns, Wanted
+from hearthkeep.standins.running import StandIns, Wanted
+from hearthkeep.standins.told import HTTP_PORT, MODBUS_PORT, SMTP_PORT
 
 
 def main() -> int:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from datetime import datetime
-from enum import StrEnum
 
 from pymodbus.constants import ExcCodes
 from pymodbus.server import ModbusTcpServer
@@ -12,19 +11,10 @@ from pymodbus.simulator import DataType, SimData, SimDevice
 
 from hearthkeep.devices import BASES
 from hearthkeep.standins.instruments import UNITS, Instrument
+from hearthkeep.standins.told import LineState
 
 #: Where the number of the unit stands in a frame: Modbus Messaging on TCP/IP, implementation guide V1.0b, 3.1.3.
 UNIT_AT = 6
-
-
-class Line(StrEnum):
-    """What becomes of the answers on their way."""
-
-    WELL = "well"
-    #: Each answer ends in the middle.
-    HALF = "half"
-    #: What comes is no answer.
-    GARBAGE = "garbage"
 
 
 class DeviceServer:
@@ -39,7 +29,7 @@ class DeviceServer:
         self._panel: Mapping[int, Instrument] = {UNITS[each.kind]: each for each in panel}
         self._clock, self._utc_offset_h = clock, utc_offset_h
         self._server: ModbusTcpServer | None = None
-        self.line = Line.WELL
+        self.line = LineState.WELL
 
     async def start(self, host: str, port: int) -> int:
         """Listen; says the port, which is chosen where 0 is given."""
@@ -83,6 +73,6 @@ class DeviceServer:
         instrument = self._panel.get(packet[UNIT_AT])
         if instrument is not None and instrument.is_silent:
             return b""
-        if self.line is Line.HALF:
+        if self.line is LineState.HALF:
             return packet[: len(packet) // 2]
-        return bytes(len(packet)) if self.line is Line.GARBAGE else packet
+        return bytes(len(packet)) if self.line is LineState.GARBAGE else packet

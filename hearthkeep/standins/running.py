@@ -10,21 +10,27 @@ from datetime import UTC, datetime, timedelta
 
 import uvicorn
 from fastapi import FastAPI, HTTPException, Response
-from pydantic import BaseModel
 
 from hearthkeep.core.design import Design
-from hearthkeep.core.foresight import Choices, GeneratorWish
-from hearthkeep.core.watch import DEVICE_WORDS, FaultKind, InstrumentKind
+from hearthkeep.core.foresight import Choices
+from hearthkeep.core.watch import DEVICE_WORDS
 from hearthkeep.standins.alerts import WarningService
 from hearthkeep.standins.house import House
 from hearthkeep.standins.instruments import FAULTS, UNITS, panel_of
 from hearthkeep.standins.mail import Gateway, Taken
-from hearthkeep.standins.modbus import DeviceServer, Line
+from hearthkeep.standins.modbus import DeviceServer
+from hearthkeep.standins.told import (
+    HOST,
+    HTTP_PORT,
+    MODBUS_PORT,
+    SMTP_PORT,
+    HouseWish,
+    LineState,
+    StandInDevice,
+    StandInState,
+    SwitchState,
+)
 from hearthkeep.standins.utility import feed_of
-
-HOST = "127.0.0.1"
-#: Where they listen unless told otherwise.
-HTTP_PORT, MODBUS_PORT, SMTP_PORT = 8791, 8792, 8793
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -40,50 +46,6 @@ class Wanted:
     modbus_port: int = MODBUS_PORT
     smtp_port: int = SMTP_PORT
     seed: int = 0
-
-
-class SwitchState(BaseModel):
-    """A fault of a device, and whether it is switched on."""
-
-    device: InstrumentKind
-    fault: FaultKind
-    on: bool
-
-
-class StandInDevice(BaseModel):
-    """A simulated device."""
-
-    kind: InstrumentKind
-    name: str
-    unit: int
-
-
-class StandInState(BaseModel):
-    """The stand-ins as they are now."""
-
-    design: str
-    #: The house's own clock, with its offset.
-    now: datetime
-    speed: float
-    begun: datetime
-    hours_h: float
-    devices: list[StandInDevice]
-    switches: list[SwitchState]
-    line: Line
-    #: Loads that are left off, and what becomes of the generator.
-    off: list[str]
-    generator: GeneratorWish
-    http_port: int
-    modbus_port: int
-    smtp_port: int
-    certificate: str
-
-
-class HouseWish(BaseModel):
-    """What the people of the simulated house do."""
-
-    off: list[str] = []
-    generator: GeneratorWish = GeneratorWish.BY_RULE
 
 
 class StandIns:
@@ -165,7 +127,7 @@ class StandIns:
             return self.state()
 
         @app.post("/line/{line}")
-        def spoil(line: Line) -> StandInState:
+        def spoil(line: LineState) -> StandInState:
             self.server.line = line
             return self.state()
 

@@ -109,7 +109,7 @@ class Devices(BuildTest):
         self.assertEqual([each.to for each in taken], [(each,) for each in mail["to"]])
         self.put(mail={**mail, "port": 9})
         away = self.client.post(f"/api/installations/{self.place}/messages", json={"subject": "a", "text": "b"})
-        self.assertEqual(away.status_code, 502)
+        self.assertEqual(away.status_code, 424)
         self.assertIn("did not take it", away.text)
 
     def test_an_installation_that_is_not_there(self):

@@ -1,19 +1,26 @@
 """Watch on the real page: told that it began, one instruction done or refused, lists with times, a phone, and no server."""
 
+import json
 from datetime import UTC, datetime, timedelta
 
 from selenium.webdriver.common.by import By
+from selenium.webdriver.support.ui import Select
 
 from tests.support.built import outage_on
+from tests.support.designs import ROOT
 from tests.support.live import BrowserTest, OwnServerTest, resize
+
+EVENING_H = 19
 
 
 class OnWatch:
     """What these tests do with Watch; mixed into a browser test."""
 
     def at_watch(self):
-        """A fresh design on its Watch page, nothing remembered."""
-        design_id = self.fresh("watch")
+        """A fresh design on its Watch page, nothing remembered; where it stands it is evening, whenever the test is run."""
+        offset_h = float((EVENING_H - datetime.now(UTC).hour + 12) % 24 - 12)
+        site = {**self.birchrow["site"], "utc_offset_h": offset_h, "longitude_deg": 15.0 * offset_h}
+        design_id = self.fresh("watch", site=site)
         self.driver.execute_script("localStorage.clear()")
         self.driver.refresh()
         self.the("[data-test=watch-phase]")
@@ -93,6 +100,32 @@ class OneThing(OnWatch, BrowserTest):
         self.the("[data-test=seen-life]").click()
         self.until(lambda: "seen" in self.the("[data-test=alarm-life] summary").text)
         self.assertEqual([each["key"] for each in self.kept(place, "decision")], ["alarm:life"])
+
+    def test_what_is_new_rings_and_in_quiet_hours_only_what_can_hurt(self):
+        document = json.loads((ROOT / "examples" / "birchrow-16.json").read_text())
+        design_id = self.app.ask("POST", "api/designs/import", {**document, "name": "With a generator"})["id"]
+        self.open(design_id, "watch")
+        self.driver.execute_script("localStorage.clear()")
+        self.driver.refresh()
+        self.the("[data-test=tell-began]").click()
+        self.until(lambda: "Outage since" in self.the("[data-test=watch-phase]").text)
+        hour = int(
+            self.driver.execute_script(
+                f"return new Date(Date.now() + {document['site']['utc_offset_h']} * 3600000).getUTCHours()"
+            )
+        )
+        self.the("[data-test=ring-on]").click()
+        for test_id, value in (("ring-from", hour), ("ring-to", (hour + 2) % 24)):
+            Select(self.the(f"[data-test={test_id}]")).select_by_value(str(value))
+        self.the("[data-test=tell-generator]").click()
+        self.until(lambda: "The generator runs" in self.the("[data-test=ring-said]").text)
+        self.assertIn("Kept quiet", self.the("[data-test=ring-said]").text)
+        # Stopped and begun again in loud hours it rings.
+        self.the("[data-test=tell-generator]").click()
+        self.until(lambda: self.maybe("[data-test=alarm-generator]") is None)
+        Select(self.the("[data-test=ring-to]")).select_by_value(str(hour))
+        self.the("[data-test=tell-generator]").click()
+        self.until(lambda: "Rang" in self.the("[data-test=ring-said]").text)
 
     def test_what_is_refused_is_not_said_again(self):
         _, place = self.in_an_outage()

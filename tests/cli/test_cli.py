@@ -17,7 +17,7 @@ from tests.support.weather import epw_lines, joined
 def hearth(*arguments, home=None):
     environment = {**os.environ, "PYTHONPATH": str(ROOT)}
     if home is not None:
-        environment["HEARTH_HOME"] = str(home)
+        environment |= {"HEARTH_HOME": str(home), "HEARTH_STAND_INS": "off"}
     return subprocess.run(
         [sys.executable, "-m", "hearthkeep.cli", *map(str, arguments)],
         cwd=tempfile.gettempdir(), env=environment, capture_output=True, text=True, timeout=120, check=False,

@@ -23,7 +23,7 @@ from hearthkeep.devices import (
     heard,
     refuse_far_hosts,
 )
-from hearthkeep.standins.modbus import Line
+from hearthkeep.standins.told import LineState
 from tests.support.standing_in import Standing
 
 
@@ -96,13 +96,13 @@ class Lines(unittest.TestCase):
             client = connection("127.0.0.1", port)
             self.addCleanup(client.close)
             registers = ModbusRegisters(client, 1)
-            for line in (Line.HALF, Line.GARBAGE):
+            for line in (LineState.HALF, LineState.GARBAGE):
                 standing.stand_ins.server.line = line
                 began = time.monotonic()
                 with self.assertRaises(SilentError):
                     heard(registers)
                 self.assertLess(time.monotonic() - began, 5.0)
-                standing.stand_ins.server.line = Line.WELL
+                standing.stand_ins.server.line = LineState.WELL
                 self.assertTrue(heard(registers).values, line)
 
     def test_a_silent_unit_leaves_the_others_their_voice(self):

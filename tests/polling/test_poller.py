@@ -10,7 +10,7 @@ from hearthkeep.core.logbook import DOUBTED
 from hearthkeep.core.watch import FaultKind, InstrumentKind
 from hearthkeep.devices import Sources
 from hearthkeep.polling import Poller
-from hearthkeep.standins.running import HOST
+from hearthkeep.standins.told import HOST
 from hearthkeep.store import DatabaseAwayError, Designs, Logbook, Readings, WatchSources
 from tests.support.cluster import fresh_engine
 from tests.support.designs import ROOT

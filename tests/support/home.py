@@ -31,7 +31,7 @@ class Home:
         self.process = None
 
     def environment(self):
-        return {**os.environ, "PYTHONPATH": str(ROOT), "HEARTH_HOME": str(self.path)}
+        return {**os.environ, "PYTHONPATH": str(ROOT), "HEARTH_HOME": str(self.path), "HEARTH_STAND_INS": "off"}
 
     def begin(self, code=None):
         """Start it, or a program that starts it in a manner of its own."""

@@ -45,7 +45,9 @@ CHROMIUM_FLAGS = (
 class Application:
     """`./hearth demo` on a free port and a data folder of its own."""
 
-    def __init__(self) -> None:
+    def __init__(self, stand_ins: str = "off") -> None:
+        """`stand_ins`: where simulated devices are asked, which the test runs itself."""
+        self.stand_ins = stand_ins
         self.home = Path(tempfile.mkdtemp(prefix="hearth live "))
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
@@ -54,7 +56,12 @@ class Application:
         self._process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
-        environment = {**os.environ, "PYTHONPATH": str(ROOT), "HEARTH_HOME": str(self.home)}
+        environment = {
+            **os.environ,
+            "PYTHONPATH": str(ROOT),
+            "HEARTH_HOME": str(self.home),
+            "HEARTH_STAND_INS": self.stand_ins,
+        }
         command = [sys.executable, "-m", "hearthkeep.cli", "demo", "--port", str(self.port)]
         self._process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL)
         give_up = time.monotonic() + 90

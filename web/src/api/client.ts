@@ -146,6 +146,13 @@ export type NowShown = Schemas['NowShown']
 export type TierLeft = Schemas['TierLeft']
 export type WatchTask = Schemas['WatchTask']
 export type WatchView = Schemas['WatchView']
+export type DeviceShown = Schemas['DeviceShown']
+export type DeviceSource = Schemas['DeviceSource']
+export type DevicesNow = Schemas['DevicesNow']
+export type FaultKind = Schemas['FaultKind']
+export type Sources = Schemas['Sources']
+export type StandInsNow = Schemas['StandInsNow']
+export type SwitchState = Schemas['SwitchState']
 export type SeriesKept = Schemas['SeriesKept']
 
 /** What a call came to: an answer, a refusal in words, or silence from the server. */

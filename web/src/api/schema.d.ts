@@ -2098,6 +2098,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stand Ins
+         * @description The simulated devices and services that run beside the server, with the faults that can be switched on.
+         */
+        get: operations["stand_ins_api_stand_ins_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/fault": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Switch
+         * @description Switch a fault of a simulated device on or off.
+         */
+        post: operations["switch_api_stand_ins_fault_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drill/scenario": {
         parameters: {
             query?: never;
@@ -5284,6 +5324,12 @@ export interface components {
             mean_load_frac: number | null;
         };
         /**
+         * GeneratorWish
+         * @description What becomes of the generator.
+         * @enum {string}
+         */
+        GeneratorWish: "by_rule" | "on" | "off";
+        /**
          * GridCharger
          * @description What refills the bank from the grid, before the outage and after it.
          */
@@ -6427,6 +6473,12 @@ export interface components {
              */
             is_inside: boolean;
         };
+        /**
+         * LineState
+         * @description What becomes of the answers on their way.
+         * @enum {string}
+         */
+        LineState: "well" | "half" | "garbage";
         /**
          * Lists
          * @description Everything to buy, cut and write.
@@ -9157,6 +9209,63 @@ export interface components {
             azimuth_deg: number;
         };
         /**
+         * StandInDevice
+         * @description A simulated device.
+         */
+        StandInDevice: {
+            kind: components["schemas"]["InstrumentKind"];
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: number;
+        };
+        /**
+         * StandInState
+         * @description The stand-ins as they are now.
+         */
+        StandInState: {
+            /** Design */
+            design: string;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Speed */
+            speed: number;
+            /**
+             * Begun
+             * Format: date-time
+             */
+            begun: string;
+            /** Hours H */
+            hours_h: number;
+            /** Devices */
+            devices: components["schemas"]["StandInDevice"][];
+            /** Switches */
+            switches: components["schemas"]["SwitchState"][];
+            line: components["schemas"]["LineState"];
+            /** Off */
+            off: string[];
+            generator: components["schemas"]["GeneratorWish"];
+            /** Http Port */
+            http_port: number;
+            /** Modbus Port */
+            modbus_port: number;
+            /** Smtp Port */
+            smtp_port: number;
+            /** Certificate */
+            certificate: string;
+        };
+        /**
+         * StandInsNow
+         * @description Simulated devices and services beside the server; nothing where there are none.
+         */
+        StandInsNow: {
+            state: components["schemas"]["StandInState"] | null;
+            sources: components["schemas"]["Sources"] | null;
+        };
+        /**
          * StandQuestion
          * @description A drill, and the moment that is looked at.
          */
@@ -9505,6 +9614,16 @@ export interface components {
          * @enum {string}
          */
         SurpriseKind: "generator_fails" | "guest" | "snow" | "flicker" | "other_sky" | "gauge";
+        /**
+         * SwitchState
+         * @description A fault of a device, and whether it is switched on.
+         */
+        SwitchState: {
+            device: components["schemas"]["InstrumentKind"];
+            fault: components["schemas"]["FaultKind"];
+            /** On */
+            on: boolean;
+        };
         /**
          * Symbol
          * @description A part, or a device in a run.
@@ -15635,6 +15754,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MessageTaken"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stand_ins_api_stand_ins_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInsNow"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    switch_api_stand_ins_fault_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwitchState"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInsNow"];
                 };
             };
             /** @description Refused, with the reason */

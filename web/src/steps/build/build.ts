@@ -26,7 +26,12 @@ type Drafts = Record<string, Record<string, Readings>>
 
 /** Now at the site, local standard time to the minute. */
 export function siteNow(design: Design): string {
-  const at = new Date(Date.now() + design.site.utc_offset_h * 3_600_000)
+  return atSite(design, new Date().toISOString())
+}
+
+/** A moment of the world at the site, local standard time to the minute. */
+export function atSite(design: Design, moment: string): string {
+  const at = new Date(Date.parse(moment) + design.site.utc_offset_h * 3_600_000)
   return `${at.toISOString().slice(0, 16)}:00`
 }
 

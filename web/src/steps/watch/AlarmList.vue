@@ -8,6 +8,8 @@ import { at } from './words'
 
 /** What can hurt somebody this minute stands open; the others are a line above the number. */
 const DANGERS = new Set(['over_volts', 'cold'])
+const isDanger = (alarm: LiveAlarm) =>
+  DANGERS.has(alarm.key) || (alarm.key.startsWith('fault_') && alarm.severity === 'stop')
 defineProps<{ view: WatchView; now: string }>()
 const store = useWatch()
 
@@ -22,7 +24,7 @@ async function seen(alarm: LiveAlarm): Promise<void> {
       v-for="alarm in view.alarms"
       :key="alarm.key + alarm.since"
       :severity="alarm.severity"
-      :is-open="DANGERS.has(alarm.key) && !alarm.is_acknowledged"
+      :is-open="isDanger(alarm) && !alarm.is_acknowledged"
       :is-seen="alarm.is_acknowledged"
       :data-test="`alarm-${alarm.key}`"
     >

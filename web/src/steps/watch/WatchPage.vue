@@ -12,9 +12,14 @@ import { useBuild } from '../build/build'
 import { useOutbox } from '../logbook/outbox'
 import AlarmList from './AlarmList.vue'
 import AheadPicture from './AheadPicture.vue'
+import { useDevices } from './devices'
+import DevicesPanel from './DevicesPanel.vue'
 import ForecastPanel from './ForecastPanel.vue'
 import NextThing from './NextThing.vue'
 import NowPanel from './NowPanel.vue'
+import OutsideWord from './OutsideWord.vue'
+import RingBar from './RingBar.vue'
+import SendPanel from './SendPanel.vue'
 import TaskList from './TaskList.vue'
 import TellPanel from './TellPanel.vue'
 import TimeLeft from './TimeLeft.vue'
@@ -24,11 +29,14 @@ import { age, after, at } from './words'
 const { id, document } = storeToRefs(useDesign())
 const build = useBuild()
 const store = useWatch()
+const devices = useDevices()
 const { view, old_h, isAway, isLookedAt, trouble } = storeToRefs(store)
 const { unsent } = storeToRefs(useOutbox())
 const night = useNightTheme()
 watch(id, () => void build.open(), { immediate: true })
 isLookedAt.value = true
+devices.isLookedAt = true
+void devices.look()
 void store.refresh()
 void keepOnDevice()
 watch(
@@ -38,6 +46,7 @@ watch(
 )
 onBeforeUnmount(() => {
   isLookedAt.value = false
+  devices.isLookedAt = false
   night.darken(false)
 })
 
@@ -88,12 +97,16 @@ const help = computed(() => {
       <TimeLeft :view="view" :old_h="old_h" :now="now" />
       <TaskList v-if="view.tasks.length" :view="view" :now="now" />
       <NextThing v-else-if="view.phase !== 'after'" :view="view" :now="now" />
+      <OutsideWord :view="view" :now="now" />
       <AheadPicture :view="view" :now="now" />
       <TellPanel :view="view" :now="now" />
       <div class="ground">
         <NowPanel :view="view" :now="now" />
         <ForecastPanel :view="view" />
       </div>
+      <SendPanel :view="view" :old_h="old_h" :now="now" />
+      <DevicesPanel :view="view" :now="now" />
+      <RingBar :view="view" />
       <p class="lesser">
         <RouterLink :to="{ name: 'card', params: { id } }" data-test="to-card">The family’s card</RouterLink>:
         one page in large type; opened once it stays on the phone.
@@ -131,6 +144,10 @@ const help = computed(() => {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
   gap: 0 28px;
+}
+
+.lesser a {
+  color: var(--pine);
 }
 
 .care {

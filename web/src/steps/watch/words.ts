@@ -1,5 +1,5 @@
 /** Words of Watch: times left, moments, skies and what happens. */
-import type { TierLeft } from '@/api/client'
+import type { FaultKind, TierLeft } from '@/api/client'
 import { calendarMoment, hours } from '@/shared/format'
 
 export const TIER_WORDS: Record<string, string> = { life: 'Life', keep: 'Keep', ease: 'Ease', spare: 'Spare' }
@@ -20,6 +20,24 @@ export const EVENT_WORDS: Record<string, string> = {
   array_back: 'The array is back',
   fuel_fetched: 'Fuel is fetched',
   switched_over: 'The house is switched over',
+}
+
+export const KIND_WORDS: Record<string, string> = {
+  monitor: 'Battery monitor',
+  inverter: 'Inverter/charger',
+  controller: 'Solar controller',
+  generator: 'Generator controller',
+}
+
+export const FAULT_WORDS: Record<FaultKind, string> = {
+  dropped: 'gives no answer',
+  frozen: 'its reading stands still',
+  scale: 'its scale is ten times off',
+  reversed: 'its shunt is reversed',
+  drift: 'its display drifts',
+  creeping: 'creeps past the set point',
+  fan: 'its fan stands still',
+  co: 'carbon monoxide',
 }
 
 const DAY_H = 24
