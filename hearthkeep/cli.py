@@ -204,7 +204,8 @@ def _stand_ins(options: argparse.Namespace) -> int:
 
     def tell(running: StandIns) -> None:
         state = running.state()
-        print(f"{state.design}, {state.speed:g} times as fast as the clock.")
+        fast = "" if state.speed == 1 else f", {state.speed:g} times as fast as the clock"
+        print(f"{state.design}, outage of {state.hours_h:g} h{fast}.")
         for each in state.devices:
             print(f"  {each.name}: Modbus TCP 127.0.0.1:{state.modbus_port}, unit {each.unit}")
         print(f"  Warnings (CAP 1.2): {running.base}/alerts.atom, signed by {running.base}/certificate.pem")

@@ -53,7 +53,7 @@ class StandInsBeside:
             return
         command = [sys.executable, "-m", "hearthkeep.standins", str(ROOT / "examples" / DEMO_HOUSE)]
         self._process = subprocess.Popen(
-            [*command, "--since-h", str(DEMO_SINCE_H), *ARGUMENTS],
+            [*command, "--since-h", str(DEMO_SINCE_H), "--of", str(os.getpid()), *ARGUMENTS],
             cwd=ROOT,
             stdout=subprocess.PIPE,
             stderr=subprocess.DEVNULL,

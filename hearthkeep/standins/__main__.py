@@ -4,12 +4,18 @@ from __future__ import annotations
 
 import argparse
 import asyncio
+import contextlib
+import os
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 from hearthkeep.core.design import read_design
 from hearthkeep.standins.running import StandIns, Wanted
 from hearthkeep.standins.told import HTTP_PORT, MODBUS_PORT, SMTP_PORT
+
+#: How often they look whether the process they belong to is still there [s].
+LOOK_EVERY_S = 2.0
 
 
 def main() -> int:
@@ -22,6 +28,7 @@ def main() -> int:
     parser.add_argument("--modbus-port", type=int, default=MODBUS_PORT)
     parser.add_argument("--smtp-port", type=int, default=SMTP_PORT)
     parser.add_argument("--seed", type=int, default=0)
+    parser.add_argument("--of", type=int, help="number of the process that they end with")
     options = parser.parse_args()
     wanted = Wanted(
         design=read_design(options.design.read_bytes()),
@@ -37,8 +44,19 @@ def main() -> int:
         sys.stdout.write(running.state().model_dump_json() + "\n")
         sys.stdout.flush()
 
-    asyncio.run(StandIns(wanted).run(tell))
+    asyncio.run(_serve(StandIns(wanted), options.of, tell))
     return 0
+
+
+async def _serve(stand_ins: StandIns, of: int | None, tell: Callable[[StandIns], None]) -> None:
+    serving = asyncio.ensure_future(stand_ins.run(tell))
+    while not serving.done():
+        await asyncio.wait((serving,), timeout=LOOK_EVERY_S)
+        if of is not None and os.getppid() != of:
+            # A server that was killed ends nobody itself.
+            serving.cancel()
+    with contextlib.suppress(asyncio.CancelledError):
+        await serving
 
 
 if __name__ == "__main__":

@@ -1,6 +1,9 @@
 """The stand-ins beside the server and as a command: where they are asked, and what is refused."""
 
 import os
+import subprocess
+import sys
+import time
 import unittest
 from pathlib import Path
 from unittest import mock
@@ -10,6 +13,7 @@ import httpx
 from hearthkeep.server.stand_ins import STAND_INS_VARIABLE, StandInsBeside
 from hearthkeep.standins.told import StandInState
 from tests.cli.test_cli import hearth
+from tests.support.designs import ROOT
 
 
 class Beside(unittest.TestCase):
@@ -41,6 +45,22 @@ class Beside(unittest.TestCase):
             self.assertIsNone(beside.address)
             with self.assertRaises(httpx.HTTPError):
                 httpx.get(f"{address}/state")
+
+    def test_they_end_where_the_process_they_belong_to_is_gone(self):
+        orphaned = (
+            "import subprocess, sys; p = subprocess.Popen([sys.executable, '-m', 'hearthkeep.standins', 'examples/relay-cart.json', "
+            "'--http-port', '0', '--modbus-port', '0', '--smtp-port', '0', '--of', str(__import__('os').getpid())], "
+            "stdout=subprocess.PIPE, text=True); print(p.stdout.readline())"
+        )
+        done = subprocess.run(
+            [sys.executable, "-c", orphaned], cwd=ROOT, capture_output=True, text=True, timeout=60, check=True
+        )
+        address = f"http://127.0.0.1:{StandInState.model_validate_json(done.stdout).http_port}/state"
+        deadline = time.monotonic() + 20
+        with self.assertRaises(httpx.HTTPError):
+            while time.monotonic() < deadline:
+                httpx.get(address)
+                time.sleep(0.3)
 
 
 class Command(unittest.TestCase):

@@ -7,7 +7,8 @@ from dataclasses import replace
 
 from hearthkeep.core.design import Design
 from hearthkeep.core.watch.devices import DeviceFault, DeviceTrack, FaultKind
-from hearthkeep.core.watch.signs import SIGNS, Known, side_of
+from hearthkeep.core.watch.side import Known, side_of
+from hearthkeep.core.watch.signs import SIGNS
 
 #: What one fault of a device explains of the same device.
 _EXPLAINS: dict[FaultKind, frozenset[FaultKind]] = {
