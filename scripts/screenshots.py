@@ -17,6 +17,7 @@ from selenium.webdriver.common.keys import Keys
 from tests.support.built import MOMENT, build, keep_log, outage_on
 from tests.support.designs import ROOT
 from tests.support.live import Application, chromium, resize
+from tests.support.standing_in import Standing
 
 STEPS = ("storm", "loads", "bank")
 TO_SECOND_ARRAY = (
@@ -52,6 +53,8 @@ def beside(pictures: list[bytes], target: Path) -> None:
 
 #: What is typed at the strings of a home whose east roof and south wall are exchanged.
 EXCHANGED = {"east-roof": "104.6", "west-roof": "139.8", "south-wall": "139.9"}
+#: So long it takes until faults are named [s].
+FAULTS_S = 130.0
 #: A gate brought to the top of the page.
 SHOW_GATE = """
 const page = document.querySelector('.page'), gate = document.querySelector('[data-test=gate-strings]')
@@ -123,7 +126,9 @@ def outage(driver: webdriver.Chrome, folder: Path, app: Application, in_hand: li
     in_theme(driver, night=False)
     shoot(driver, folder / "watch.png")
     in_theme(driver, night=True)
-    shoot(driver, folder / "watch-night.png")
+    by_night = [taken(driver), devices(driver, app, roofs)]
+    beside(by_night, folder / "watch-night.png")
+    driver.get(f"{app.address}designs/{home}/watch")
     resize(driver, 390, 844)
     driver.refresh()
     time.sleep(2.0)
@@ -144,6 +149,23 @@ def outage(driver: webdriver.Chrome, folder: Path, app: Application, in_hand: li
         driver.find_element(By.CSS_SELECTOR, f"[data-test={key}]").click()
         time.sleep(0.8)
     shoot(driver, folder / "drill.png")
+
+
+def devices(driver: webdriver.Chrome, app: Application, design_id: str) -> bytes:
+    """Devices that are asked on Watch, two of them with a fault that is named."""
+    place = app.ask("POST", f"api/designs/{design_id}/installations", {"name": "Birchrow 16, utility room"})["id"]
+    beside_it = app.ask("GET", "api/stand-ins")
+    for device, fault in (("monitor", "reversed"), ("generator", "dropped")):
+        app.ask("POST", "api/stand-ins/fault", {"device": device, "fault": fault, "on": True})
+    app.ask("PUT", f"api/installations/{place}/sources", beside_it["sources"])
+    time.sleep(FAULTS_S)
+    driver.get(f"{app.address}designs/{design_id}/watch")
+    time.sleep(3.0)
+    in_theme(driver, night=True)
+    driver.find_element(By.CSS_SELECTOR, "[data-test=stand-ins] summary").click()
+    driver.execute_script("document.querySelector('[data-test=devices]').scrollIntoView({ block: 'end' })")
+    time.sleep(0.5)
+    return taken(driver)
 
 
 def transfer(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
@@ -231,10 +253,15 @@ for (const place of document.querySelectorAll('[data-test=backup-note] .path'))
 
 
 def main(names: list[str]) -> None:
-    """All pictures, or those named."""
+    """All pictures, or those named, with simulated devices beside the application."""
+    with Standing("birchrow-16", since_h=5.0) as standing:
+        pictures(names, Application(standing.base))
+
+
+def pictures(names: list[str], app: Application) -> None:
+    """All pictures of an application, or those named."""
     folder = ROOT / "docs" / "screenshots"
     folder.mkdir(parents=True, exist_ok=True)
-    app = Application()
     app.start()
     driver = chromium()
     try:
