@@ -202,7 +202,9 @@ def _drift(side: Side, known: Known) -> Iterator[DeviceFault]:
         is_one_of_two = others.shape[0] == 1
         if not others.size or (is_one_of_two and _moved(volts[at]) < _moved(others[0])):
             continue
-        apart_v = _leaves(side, _drifting(known, track, "V"), volts[at] - _middle(others), DRIFT_V * side.blocks)
+        # The middle of three and more is one of those that agree.
+        agreed_v = others[0] if is_one_of_two else _middle(volts)
+        apart_v = _leaves(side, _drifting(known, track, "V"), volts[at] - agreed_v, DRIFT_V * side.blocks)
         if apart_v is not None:
             yield side.fault(
                 FaultKind.DRIFT, track, 0.5 if is_one_of_two else 0.7, f"It has left the other displays of the bank by {apart_v:+.2f} V.", level=apart_v, unit="V"
