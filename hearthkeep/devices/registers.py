@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import logging
+import struct
 from collections.abc import Iterator
 from typing import Protocol
 
@@ -29,6 +30,10 @@ class DeviceError(HearthKeepError):
 
     code, title = "DEVICE", "A device does not answer"
     fix = "Look at its display and its cable, then at address, port and unit number."
+
+
+#: What the library may stumble over in a frame that is none.
+_GARBLED = (struct.error, ValueError, IndexError, AttributeError, TypeError)
 
 
 class SilentError(DeviceError):
@@ -87,7 +92,7 @@ class ModbusRegisters:
             if not self._client.connected and not self._client.connect():
                 raise SilentError("Nobody listens at this address and port.")
             answer = self._client.read_holding_registers(address, count=count, device_id=self._unit)
-        except (ModbusException, OSError) as error:
+        except (ModbusException, OSError, *_GARBLED) as error:
             # Whatever of a half answer is on its way must not be taken for the next one.
             with contextlib.suppress(OSError):
                 self._client.close()

@@ -124,6 +124,15 @@ class Lines(unittest.TestCase):
         with speaking([bytes([0, 1, 0, 0, 0, 5, 1, 3, 2, 0, 7])]) as port, self.assertRaises(DeviceError):
             asked(port)
 
+    def test_frames_that_begin_well_and_go_on_badly(self):
+        head = [0, 1, 0, 0, 0]
+        for rest in (
+            [3, 1, 3, 0], [2, 1, 0x83], [4, 1, 3, 1, 7], [255, 1, 3, 255], [3, 1, 0x2B, 0x0E], [1, 1], [0], [6, 1, 3, 3, 1, 2, 3],
+            [3, 1, 0x83, 0xFF], [5, 2, 3, 2, 0, 7], [7, 1, 4, 4, 0x53, 0x75, 0x6E, 0x53],
+        ):  # fmt: skip
+            with self.subTest(rest=rest), speaking([bytes(head + rest)]) as port, self.assertRaises(DeviceError):
+                asked(port)
+
     def test_nobody_listens(self):
         with socket.create_server(("127.0.0.1", 0)) as free:
             port = free.getsockname()[1]

@@ -46,6 +46,6 @@ FAULT_WORDS: dict[FaultKind, tuple[Severity, str, str, str]] = {
     FaultKind.CO: (
         Severity.STOP, "tells of carbon monoxide",
         "Everybody out into the open now. Stop the generator only if that can be done from outside; then call for help.",
-        "Carbon monoxide kills unseen: UL 2034 alarms, of memory",
+        "Carbon monoxide kills unseen; an alarm after UL 2034 sounds at 70 ppm within four hours (stated from memory)",
     ),
 }  # fmt: skip
