@@ -74,6 +74,5 @@ class TheYear(BrowserTest):
         self.assertEqual(titles[0], "The year")
         self.assertNotIn("Past outages", titles)
         self.driver.find_elements(By.CSS_SELECTOR, "[data-test=year-facts] dd button")[3].click()
-        said = self.the("[data-test=explanation]").text
-        self.assertIn("hours by month", said)
-        self.assertIn("Dec", said)
+        self.until(lambda: "hours by month" in self.the("[data-test=explanation]").text)
+        self.assertIn("Dec", self.the("[data-test=explanation]").text)
