@@ -153,7 +153,7 @@ def outage(driver: webdriver.Chrome, folder: Path, app: Application, in_hand: li
 
 def devices(driver: webdriver.Chrome, app: Application, design_id: str) -> bytes:
     """Devices that are asked on Watch, two of them with a fault that is named."""
-    place = app.ask("POST", f"api/designs/{design_id}/installations", {"name": "Birchrow 16, utility room"})["id"]
+    place = app.ask("GET", f"api/designs/{design_id}/installations")[0]["id"]
     beside_it = app.ask("GET", "api/stand-ins")
     for device, fault in (("monitor", "reversed"), ("generator", "dropped")):
         app.ask("POST", "api/stand-ins/fault", {"device": device, "fault": fault, "on": True})

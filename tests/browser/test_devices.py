@@ -65,7 +65,8 @@ class Devices(BrowserTest):
     def test_what_others_say_counts_once_somebody_takes_it_over(self):
         place = self.asked()
         self.until(lambda: self.maybe("[data-test=note-began]"), within_s=40)
-        self.assertIn("Ice storm warning", self.text_of("outside"))
+        # The services answer one after the other.
+        self.until(lambda: "Ice storm warning" in self.text_of("outside"), within_s=40)
         self.assertIn("signed, an exercise", self.text_of("outside"))
         self.assertIn("No outage", self.text_of("watch-phase"))
         self.the("[data-test=note-began]").click()

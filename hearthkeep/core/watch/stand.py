@@ -123,7 +123,7 @@ def stand_of(
     facts, doubted = believed([*facts, *_fetched(live, prepared)], per_h)
     state = reckoned(course, stretches, facts, at_h)
     choices = choices_at(stretches, at_h)
-    uses = uses_of(course, log, start_s, at_h, stretches) if live.phase is not Phase.BEFORE else ()
+    uses = uses_of(course, log, start_s, at_h, stretches) if live.phase is Phase.ON else ()
     course = course.using(use_factors(course.design, uses))
     skies = skies_of(course)
     days = int(prepared.scene.clock.day[-1]) + 1

@@ -246,6 +246,12 @@ class WhereThingsStand(unittest.TestCase):
             with self.subTest(hour=hour):
                 self.assertGreater(after.left[1].hours, before.left[1].hours - 0.05)
 
+    def test_without_an_outage_there_is_no_plan_to_compare_with(self):
+        at_s = (BEGUN - EPOCH).total_seconds() + 300.0 * np.arange(121)
+        log = Log(traces={(Quantity.INVERTER_W, ""): Trace(at_s=at_s, values=np.full(121, 300.0))})
+        view = watch_view(birchrow(), [], log, NOW)
+        self.assertEqual((view.phase, view.groups, view.use_factor), (Phase.QUIET, (), 1.0))
+
     def test_since_it_was_turned_off_only_what_is_read_then_counts(self):
         home = birchrow()
         at_s = (BEGUN - EPOCH).total_seconds() + 300.0 * np.arange(121)
