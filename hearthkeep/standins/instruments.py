@@ -56,7 +56,7 @@ UNITS = {
     InstrumentKind.GENERATOR: 4,
 }
 MADE = {
-    InstrumentKind.MONITOR: "Shunt 500",
+    InstrumentKind.MONITOR: "Battery monitor",
     InstrumentKind.INVERTER: "Inverter-charger",
     InstrumentKind.CONTROLLER: "Solar controller",
     InstrumentKind.GENERATOR: "Generator panel",
