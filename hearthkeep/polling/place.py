@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 import uuid
 from collections.abc import Iterable
 from concurrent.futures import Executor
@@ -32,6 +33,8 @@ from hearthkeep.store import NewSeries
 _EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 #: Services are asked so often, and one reading of each series is kept in so long [s].
 SERVICES_EVERY_S, KEPT_EVERY_S = 60.0, 60.0
+#: The devices behind one address have so long in a round, all together [s].
+ADDRESS_S = 8.0
 #: What was said so many rounds ago is none of now.
 FRESH_ROUNDS = 3.0
 
@@ -128,7 +131,11 @@ class Place:
         """Ask the devices behind one address, one after the other; where nobody listens the rest are spared."""
         client = self._clients.setdefault(address, connection(*address))
         nobody: SilentError | None = None
-        for talk in talks:
+        give_up = time.monotonic() + ADDRESS_S
+        # Who waits longest is asked first: where the silent take all the time the others have their turn in the next round.
+        for talk in sorted(talks, key=lambda each: each.asked_s):
+            if time.monotonic() > give_up:
+                return
             try:
                 if nobody is not None:
                     raise nobody

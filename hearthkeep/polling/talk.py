@@ -33,16 +33,17 @@ class Talk:
         self._answered: tuple[float, datetime] | None = None
         self._lines: dict[Quantity, deque[tuple[float, float]]] = {}
         self._silent = 0
-        self._asked_s = -np.inf
+        #: When it was asked last [s].
+        self.asked_s = -np.inf
         self._clock_off_s: float | None = None
 
     def is_due(self, now_s: float) -> bool:
         """Whether it is asked in this round."""
-        return self._silent < SILENT_TIMES or now_s - self._asked_s >= SILENT_EVERY_S
+        return self._silent < SILENT_TIMES or abs(now_s - self.asked_s) >= SILENT_EVERY_S
 
     def answered(self, said: Said, at: datetime, now_s: float) -> None:
         """Hold what it said."""
-        self.said, self.trouble, self._silent, self._asked_s = said, "", 0, now_s
+        self.said, self.trouble, self._silent, self.asked_s = said, "", 0, now_s
         self._answered = (now_s, at)
         self._clock_off_s = None if said.clock_s is None else said.clock_s - at.timestamp()
         for quantity, value in said.values.items():
@@ -59,7 +60,7 @@ class Talk:
 
     def kept_silent(self, trouble: str, now_s: float) -> None:
         """It gave no answer that is understood."""
-        self.trouble, self._asked_s = trouble, now_s
+        self.trouble, self.asked_s = trouble, now_s
         self._silent += 1
 
     def track(self) -> DeviceTrack:

@@ -1,5 +1,6 @@
 """The poller on a real database: what it keeps, what it keeps apart, and what it bears."""
 
+import socket
 import time
 import unittest
 from datetime import UTC, datetime, timedelta
@@ -149,6 +150,22 @@ class Polling(unittest.TestCase):
         self.assertEqual(sum(each.trouble == "" for each in found.devices), 4)
         self.assertEqual(self.kept()["charge", ""], 1)
         self.assertTrue(port)
+
+    def test_forty_silent_units_behind_one_address_hold_up_neither_the_others_nor_the_end(self):
+        with socket.create_server(("127.0.0.1", 0)) as mute:
+            port = mute.getsockname()[1]
+            many = [
+                {"key": f"d{at}", "name": f"Device {at}", "kind": "monitor", "host": "127.0.0.1", "port": port, "unit": 1 + at}
+                for at in range(40)
+            ]  # fmt: skip
+            poller = self.poller(devices=[*self.devices(), *many])
+            began = time.monotonic()
+            self.rounds(poller, 2)
+            self.assertLess(time.monotonic() - began, 30.0)
+        found = poller.gathered(self.place).devices
+        self.assertEqual([each.trouble for each in found[:4]], [""] * 4)
+        # In the second round those were asked that had waited.
+        self.assertGreater(sum("No answer" in each.trouble for each in found[4:]), 6)
 
     def test_services_are_asked_beside_and_their_silence_is_told(self):
         base = self.standing.base
