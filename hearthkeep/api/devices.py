@@ -94,7 +94,9 @@ def put(store: SourcesStore, asker: Asker, installation_id: uuid.UUID, sources: 
 @router.post("/installations/{installation_id}/messages")
 def send(store: SourcesStore, installation_id: uuid.UUID, message: ShortMessage) -> MessageTaken:
     """Hand a message to the gateway that the settings name, for each of its addresses."""
-    mail = _kept(store, installation_id).mail
+    sources = _kept(store, installation_id)
+    refuse_far_hosts(sources)
+    mail = sources.mail
     if mail is None:
         accepted = "must be named in the settings of this installation before a message can be sent"
         raise InputError((FieldProblem(field="mail", value="none", accepted=accepted),))
@@ -145,6 +147,4 @@ def _told(values: object) -> StandInsNow:
 
 def _kept(store: WatchSources, installation_id: uuid.UUID) -> Sources:
     document = store.find(installation_id)
-    sources = Sources() if document is None else Sources.model_validate(document)
-    refuse_far_hosts(sources)
-    return sources
+    return Sources() if document is None else Sources.model_validate(document)

@@ -133,7 +133,7 @@ class MailGateway:
             with smtplib.SMTP(self._host, self._port, timeout=SERVICE_PATIENCE_S) as server:
                 server.send_message(message)
         except (OSError, smtplib.SMTPException) as error:
-            raise SilentError(f"The message gateway did not take it: {str(error)[:200]}.") from error
+            raise SilentError(f"The message gateway did not take it for {to}: {str(error)[:200]}.") from error
 
 
 def fetched(address: str, most: int) -> bytes:

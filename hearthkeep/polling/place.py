@@ -166,7 +166,8 @@ class Place:
             self.warnings = replace(before, trouble=str(error))
             return
         # What was warned of stays until it is replaced or over, though its sender forgets it.
-        known = {alert.identifier: alert for alert in (*self.alerts, *warned.alerts)}
+        # Under one name the signed and the unsigned are both held: which of them counts is not for the sender to say.
+        known = {(alert.identifier, alert.is_signed): alert for alert in (*self.alerts, *warned.alerts)}
         self.alerts = tuple(sorted(known.values(), key=lambda alert: alert.sent))[-100:]
         self.warnings = ServiceShown(answered_at=now, trouble="", wrong=warned.wrong)
 

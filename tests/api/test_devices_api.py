@@ -1,7 +1,9 @@
 """Devices over HTTP: which are asked, what they say, what Watch makes of their faults, and messages to the family."""
 
+import os
 import uuid
 from datetime import UTC, datetime, timedelta
+from unittest import mock
 
 from hearthkeep.polling import Poller
 from tests.api.test_building_api import BuildTest
@@ -70,6 +72,18 @@ class Devices(BuildTest):
             self.assertEqual(refused.status_code, 422, bad)
             self.assertIn(field, refused.text)
         self.assertEqual(self.told()["sources"], kept.json())
+
+    def test_a_host_that_is_no_longer_allowed_is_shown_so_that_it_can_be_changed(self):
+        far = {
+            "devices": [{**DEVICE, "host": "192.168.4.4"}],
+            "mail": {"host": "mail.example", "port": 25, "sender": "a@b.example", "to": ["c@d.example"]},
+        }
+        with mock.patch.dict(os.environ, {"HEARTH_DEVICE_HOSTS": "192.168.4.4,mail.example"}):
+            self.assertEqual(self.put(**far).status_code, 200)
+        self.assertEqual(self.told()["sources"]["devices"][0]["host"], "192.168.4.4")
+        sent = self.client.post(f"/api/installations/{self.place}/messages", json={"subject": "a", "text": "b"})
+        self.assertEqual(sent.status_code, 422)
+        self.assertIn("mail.host", sent.text)
 
     def test_readings_flow_into_watch_and_a_fault_is_an_alarm_that_can_be_seen(self):
         self.put(devices=self.real_ones())

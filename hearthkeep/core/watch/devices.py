@@ -66,8 +66,6 @@ class DeviceTrack:
     answered_s: float | None = None
     asked_since_s: float = 0.0
     co_ppm: float | None = None
-    #: What of its last answer was not understood.
-    wrong: tuple[str, ...] = ()
 
     def find(self, quantity: Quantity) -> Trace | None:
         """What it said of a quantity; none where it says nothing of it."""
