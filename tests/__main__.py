@@ -9,16 +9,38 @@ import json
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 import warnings
+from collections import defaultdict
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).resolve().parents[1]
 GROUPS = (
     ("core", "published", "exchange", "places", "cli", "store", "jobs", "devices", "standins", "polling", "api", "web"),
     ("papers", "browser"),
 )
+#: So many of a group's slowest classes are named at its end.
+SLOWEST = 12
+
+
+class TimedResult(unittest.TextTestResult):
+    """Counts what each class of tests took [s], with what it sets up."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        """Begin with nothing."""
+        super().__init__(*args, **kwargs)
+        self.took_s: defaultdict[str, float] = defaultdict(float)
+        self._since_s = time.monotonic()
+
+    def stopTest(self, test: unittest.TestCase) -> None:  # noqa: N802
+        """Add what passed since the test before it to its class."""
+        super().stopTest(test)
+        now_s = time.monotonic()
+        self.took_s[f"{type(test).__module__}.{type(test).__name__}"] += now_s - self._since_s
+        self._since_s = now_s
 
 
 def main(arguments: list[str]) -> int:
@@ -58,7 +80,9 @@ def run_group(group: list[str], counts: Path, words: list[str]) -> int:
         for test in flattened(unittest.defaultTestLoader.discover(str(ROOT / "tests" / name), top_level_dir=str(ROOT))):
             if not words or any(word in test.id() for word in words):
                 suite.addTest(test)
-    result = unittest.TextTestRunner(verbosity=2 if words else 1, buffer=True).run(suite)
+    result = unittest.TextTestRunner(verbosity=2 if words else 1, buffer=True, resultclass=TimedResult).run(suite)
+    slowest = sorted(result.took_s.items(), key=lambda entry: -entry[1])[:SLOWEST]
+    print("slowest:", ", ".join(f"{name} {took_s:.0f} s" for name, took_s in slowest))
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     counts.write_text(json.dumps({"ran": result.testsRun, "failed": failed, "skipped": len(result.skipped)}))
     return 0 if failed == 0 else 1

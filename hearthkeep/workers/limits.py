@@ -10,6 +10,7 @@ import signal
 import traceback
 from collections.abc import Callable
 from multiprocessing.context import ForkServerContext
+from pathlib import Path
 from typing import Any
 
 from hearthkeep.core.errors import HearthKeepError
@@ -81,7 +82,7 @@ def _work(
 
 
 def _limit(longest_s: int, most_bytes: int) -> None:
-    pages = int(open("/proc/self/statm").read().split()[0])  # noqa: SIM115, PTH123
+    pages = int(Path("/proc/self/statm").read_text().split()[0])
     most = pages * os.sysconf("SC_PAGE_SIZE") + most_bytes
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
     resource.setrlimit(resource.RLIMIT_CPU, (longest_s, longest_s + 1))

@@ -13,11 +13,14 @@ MOMENT = {"at": "2026-06-15T12:00:00", "sky": "clear", "air_c": 18.0, "soc_frac"
 
 class BuildTest(ApiTest):
     def setUp(self):
-        self.home = birchrow().model_dump(mode="json")
+        self.home = self.document_of_home()
         self.design = self.client.post("/api/designs/import", json=self.home).json()["id"]
         made = self.client.post(f"/api/designs/{self.design}/installations", json={"name": "Birchrow 14, cellar"})
         self.assertEqual(made.status_code, 201, made.text)
         self.place = made.json()["id"]
+
+    def document_of_home(self):
+        return birchrow().model_dump(mode="json")
 
     def sheet(self, **fields):
         body = {"design": self.home, "moment": MOMENT, "installation_id": self.place, **fields}

@@ -7,6 +7,7 @@ from unittest import mock
 
 from hearthkeep.polling import Poller
 from tests.api.test_building_api import BuildTest
+from tests.support.designs import in_the_evening
 from tests.support.standing_in import Standing
 
 DEVICE = {"key": "m", "name": "Battery monitor", "kind": "monitor", "host": "127.0.0.1", "port": 5020, "unit": 1}
@@ -22,6 +23,9 @@ class Devices(BuildTest):
         cls.poller = Poller(cls.engine, clock=lambda: cls.now)
         cls.addClassCleanup(cls.poller.stop)
         cls.client.app.state.poller = cls.poller
+
+    def document_of_home(self):
+        return in_the_evening(super().document_of_home())
 
     def put(self, **sources):
         return self.client.put(f"/api/installations/{self.place}/sources", json=sources)

@@ -2,6 +2,7 @@
 
 from selenium.webdriver.common.by import By
 
+from tests.support.designs import in_the_evening
 from tests.support.live import Application, BrowserTest
 from tests.support.standing_in import Standing
 
@@ -16,7 +17,7 @@ class Devices(BrowserTest):
         return app
 
     def at_watch(self):
-        design_id = self.fresh("watch")
+        design_id = self.fresh("watch", site=in_the_evening(self.birchrow)["site"])
         self.driver.execute_script("localStorage.clear()")
         self.driver.refresh()
         self.the("[data-test=watch-phase]")

@@ -7,10 +7,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import Select
 
 from tests.support.built import outage_on
-from tests.support.designs import ROOT
+from tests.support.designs import ROOT, in_the_evening
 from tests.support.live import BrowserTest, OwnServerTest, resize
-
-EVENING_H = 19
 
 
 class OnWatch:
@@ -18,9 +16,7 @@ class OnWatch:
 
     def at_watch(self):
         """A fresh design on its Watch page, nothing remembered; where it stands it is evening, whenever the test is run."""
-        offset_h = float((EVENING_H - datetime.now(UTC).hour + 12) % 24 - 12)
-        site = {**self.birchrow["site"], "utc_offset_h": offset_h, "longitude_deg": 15.0 * offset_h}
-        design_id = self.fresh("watch", site=site)
+        design_id = self.fresh("watch", site=in_the_evening(self.birchrow)["site"])
         self.driver.execute_script("localStorage.clear()")
         self.driver.refresh()
         self.the("[data-test=watch-phase]")

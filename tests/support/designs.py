@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +16,12 @@ CART = ROOT / "examples" / "relay-cart.json"
 def birchrow() -> Design:
     """The demo home."""
     return read_design(BIRCHROW.read_bytes())
+
+
+def in_the_evening(document: dict[str, Any]) -> dict[str, Any]:
+    """The document of a design that stands where it is now about 19 o'clock, whenever the test is run: no sun, lamps on."""
+    offset_h = float((19 - datetime.now(UTC).hour + 12) % 24 - 12)
+    return {**document, "site": {**document["site"], "utc_offset_h": offset_h, "longitude_deg": 15.0 * offset_h}}
 
 
 def load(load_id: str, running_w: float, **fields: Any) -> dict[str, Any]:

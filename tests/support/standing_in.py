@@ -1,23 +1,25 @@
-"""The stand-ins in a thread of this process, on ports that are free."""
+"""The stand-ins in a thread of this process, on ports that are free; where their house stands it is evening."""
 
 from __future__ import annotations
 
 import asyncio
 import contextlib
+import json
 import threading
 
 import httpx
 
 from hearthkeep.core.design import read_design
 from hearthkeep.standins.running import StandIns, Wanted
-from tests.support.designs import ROOT
+from tests.support.designs import ROOT, in_the_evening
 
 
 class Standing:
     """Serve while the context lasts."""
 
     def __init__(self, name, *, since_h=0.0, speed=1.0):
-        design = read_design((ROOT / "examples" / f"{name}.json").read_bytes())
+        document = json.loads((ROOT / "examples" / f"{name}.json").read_text())
+        design = read_design(in_the_evening(document))
         self.stand_ins = StandIns(
             Wanted(design=design, since_h=since_h, speed=speed, http_port=0, modbus_port=0, smtp_port=0)
         )
