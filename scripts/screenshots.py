@@ -39,15 +39,20 @@ def shoot(driver: webdriver.Chrome, target: Path) -> None:
     target.write_bytes(taken(driver))
 
 
-def beside(pictures: list[bytes], target: Path) -> None:
-    """Pictures of one height beside each other in one file."""
+def beside(pictures: list[bytes], target: Path, *, columns: int = 3) -> None:
+    """Pictures of one height in one file, so many beside each other."""
     images = [Image.open(io.BytesIO(picture)).convert("RGB") for picture in pictures]
+    rows = [images[first : first + columns] for first in range(0, len(images), columns)]
     gap = 24
-    sheet = Image.new("RGB", (sum(image.width + gap for image in images) - gap, images[0].height), "white")
-    left = 0
-    for image in images:
-        sheet.paste(image, (left, 0))
-        left += image.width + gap
+    width = max(sum(image.width + gap for image in row) - gap for row in rows)
+    sheet = Image.new("RGB", (width, sum(row[0].height + gap for row in rows) - gap), "white")
+    top = 0
+    for row in rows:
+        left = 0
+        for image in row:
+            sheet.paste(image, (left, top))
+            left += image.width + gap
+        top += row[0].height + gap
     sheet.save(target, optimize=True)
 
 
@@ -55,6 +60,11 @@ def beside(pictures: list[bytes], target: Path) -> None:
 EXCHANGED = {"east-roof": "104.6", "west-roof": "139.8", "south-wall": "139.9"}
 #: So long it takes until faults are named [s].
 FAULTS_S = 130.0
+#: The kits found, brought to the top of the page.
+SHOW_KITS = """
+const page = document.querySelector('.page'), found = document.querySelector('[data-test=kit-verdict]')
+page.scrollTop += found.getBoundingClientRect().top - page.getBoundingClientRect().top - 60
+"""
 #: A gate brought to the top of the page.
 SHOW_GATE = """
 const page = document.querySelector('.page'), gate = document.querySelector('[data-test=gate-strings]')
@@ -189,12 +199,23 @@ def wiring(driver: webdriver.Chrome, folder: Path, app: Application, names: list
 
 
 def trials(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
-    """The map."""
+    """The map, the curve, one thing wrong, and a kit search."""
     if names and "trials" not in names:
         return
-    driver.get(f"{app.address}designs/{design_id}/trials?part=map")
-    time.sleep(3.0)
-    shoot(driver, folder / "trials.png")
+    views = []
+    for part in ("map", "curve", "failures", "kits"):
+        driver.get(f"{app.address}designs/{design_id}/trials?part={part}")
+        time.sleep(3.0)
+        if part == "failures":
+            driver.find_element(By.CSS_SELECTOR, "[data-test=failures]").send_keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN)
+        if part == "kits":
+            driver.find_element(By.CSS_SELECTOR, "[data-test=search-kits]").click()
+            time.sleep(3.0)
+            while driver.find_elements(By.CSS_SELECTOR, "[data-test=cancel-search]"):
+                time.sleep(0.5)
+            driver.execute_script(SHOW_KITS)
+        views.append(taken(driver))
+    beside(views, folder / "trials.png", columns=2)
 
 
 def grown(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
@@ -228,10 +249,16 @@ def grown(driver: webdriver.Chrome, folder: Path, app: Application, design_id: s
         if name == "opinions":
             driver.find_element(By.CSS_SELECTOR, "[data-test=method-depth]").click()
         if name == "side-by-side":
-            driver.find_element(By.CSS_SELECTOR, '[aria-label="Night theme"]').click()
-        shoot(driver, folder / f"{name}.png")
-        if name == "side-by-side":
-            driver.find_element(By.CSS_SELECTOR, '[aria-label="Day theme"]').click()
+            views = []
+            for part in ("strips", "differences", "figures"):
+                driver.find_element(By.CSS_SELECTOR, f"[data-part={part}]").click()
+                if part == "figures":
+                    in_theme(driver, night=True)
+                views.append(taken(driver))
+            beside(views, folder / "side-by-side.png")
+            in_theme(driver, night=False)
+        else:
+            shoot(driver, folder / f"{name}.png")
 
 
 def papers(driver: webdriver.Chrome, folder: Path, app: Application, design_id: str, names: list[str]) -> None:
@@ -268,13 +295,16 @@ def pictures(names: list[str], app: Application) -> None:
         driver.get(app.address)
         time.sleep(1.0)
         design_id = app.ask("GET", "api/designs")["designs"][0]["id"]
-        pages = {"designs": app.address} | {step: f"{app.address}designs/{design_id}/{step}" for step in STEPS}
-        for name, address in pages.items():
-            if not names or name in names:
-                driver.get(address)
-                time.sleep(1.0)
-                driver.execute_script(HIDE_PLACE)
-                shoot(driver, folder / f"{name}.png")
+        if not names or "designs" in names:
+            driver.execute_script(HIDE_PLACE)
+            views = [taken(driver)]
+            driver.find_element(By.CSS_SELECTOR, "[data-test=new-pattern]").click()
+            time.sleep(3.0)
+            beside([*views, taken(driver)], folder / "designs.png")
+        for step in STEPS:
+            if not names or step in names:
+                driver.get(f"{app.address}designs/{design_id}/{step}")
+                shoot(driver, folder / f"{step}.png")
         neighbour = next(
             found["id"] for found in app.ask("GET", "api/designs")["designs"] if "Terrace 16" in found["name"]
         )

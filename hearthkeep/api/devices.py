@@ -22,7 +22,7 @@ from hearthkeep.devices import (
     refuse_far_hosts,
 )
 from hearthkeep.polling import Gathered, Poller
-from hearthkeep.standins.told import HOST, StandInState, SwitchState
+from hearthkeep.standins.told import HOST, HouseWish, StandInState, SwitchState
 from hearthkeep.store import WatchSources
 
 router = APIRouter(prefix="/api", tags=["devices"])
@@ -121,10 +121,20 @@ def stand_ins(request: Request) -> StandInsNow:
 @router.post("/stand-ins/fault")
 def switch(request: Request, wish: SwitchState) -> StandInsNow:
     """Switch a fault of a simulated device on or off."""
+    return _told(asked_json(f"{_beside(request)}/fault", wish.model_dump(mode="json")))
+
+
+@router.post("/stand-ins/house")
+def live(request: Request, wish: HouseWish) -> StandInsNow:
+    """Let the people of the simulated house leave off loads, and start or stop its generator."""
+    return _told(asked_json(f"{_beside(request)}/house", wish.model_dump(mode="json")))
+
+
+def _beside(request: Request) -> str:
     address = request.app.state.stand_ins()
     if address is None:
         raise DeviceError("No simulated devices run beside this server.")
-    return _told(asked_json(f"{address}/fault", wish.model_dump(mode="json")))
+    return cast(str, address)
 
 
 def _told(values: object) -> StandInsNow:

@@ -99,6 +99,7 @@ class StandIns:
                 SwitchState(device=each.kind, fault=fault, on=fault in each.faults) for each in self.panel for fault in FAULTS[each.kind]
             ],
             line=self.server.line,
+            load_ids=[load.id for load in self.house.design.loads],
             off=sorted(self.house.choices.off),
             generator=self.house.choices.generator,
             http_port=self.http_port,

@@ -53,7 +53,8 @@ class StandInState(BaseModel):
     devices: list[StandInDevice]
     switches: list[SwitchState]
     line: LineState
-    #: Loads that are left off, and what becomes of the generator.
+    #: Its loads by id, those that are left off, and what becomes of the generator.
+    load_ids: list[str]
     off: list[str]
     generator: GeneratorWish
     http_port: int

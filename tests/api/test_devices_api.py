@@ -5,6 +5,7 @@ import uuid
 from datetime import UTC, datetime, timedelta
 from unittest import mock
 
+from hearthkeep.core.foresight import Choices, GeneratorWish
 from hearthkeep.polling import Poller
 from tests.api.test_building_api import BuildTest
 from tests.support.designs import in_the_evening
@@ -108,6 +109,17 @@ class Devices(BuildTest):
         self.rounds(2)
         later = next(each for each in self.watch()["alarms"] if each["key"].startswith("fault_"))
         self.assertEqual((later["is_acknowledged"], later["since"]), (True, alarm["since"]))
+
+    def test_people_of_the_simulated_house_do_as_they_are_told(self):
+        there = self.standing.stand_ins.house
+        self.addCleanup(there.decide, Choices())
+        with mock.patch.object(self.client.app.state, "stand_ins", lambda: self.standing.base):
+            told = self.client.post("/api/stand-ins/house", json={"off": ["fridge"], "generator": "off"}).json()
+            self.assertEqual((told["state"]["off"], told["state"]["generator"]), (["fridge"], "off"))
+            self.assertIn("cpap", told["state"]["load_ids"])
+            # A load that is not there is refused, and nothing becomes of it.
+            self.assertEqual(self.client.post("/api/stand-ins/house", json={"off": ["moat"]}).status_code, 424)
+        self.assertEqual((there.choices.off, there.choices.generator), (frozenset({"fridge"}), GeneratorWish.OFF))
 
     def test_a_message_reaches_the_gateway_for_everybody_named(self):
         refused = self.client.post(f"/api/installations/{self.place}/messages", json={"subject": "a", "text": "b"})

@@ -2,6 +2,7 @@
 
 from selenium.webdriver.common.by import By
 
+from hearthkeep.core.foresight import Choices
 from tests.support.designs import in_the_evening
 from tests.support.live import Application, BrowserTest
 from tests.support.standing_in import Standing
@@ -27,10 +28,9 @@ class Devices(BrowserTest):
         """A design whose simulated devices are asked, and their first answers."""
         design_id = self.at_watch()
         self.the("[data-test=ask-stand-ins]").click()
-        self.until(
-            lambda: self.maybe("[data-test=device-monitor]") and " V" in self.the("[data-test=device-monitor]").text,
-            within_s=40,
-        )
+        # One answers after the other.
+        kinds = ("monitor", "inverter", "controller", "generator")
+        self.until(lambda: all("ago" in self.text_of(f"device-{kind}") for kind in kinds), within_s=40)
         (place,) = self.app.ask("GET", f"api/designs/{design_id}/installations")
         return place["id"]
 
@@ -39,8 +39,7 @@ class Devices(BrowserTest):
 
     def test_devices_are_asked_their_faults_named_and_mended(self):
         self.asked()
-        for kind in ("monitor", "inverter", "controller", "generator"):
-            self.assertIn("ago", self.text_of(f"device-{kind}"))
+        self.assertIn(" V", self.text_of("device-monitor"))
         # What they say is what Watch counts with.
         self.driver.refresh()
         self.until(lambda: "read" in self.the("[data-test=watch-now] tr:first-child").text)
@@ -62,6 +61,23 @@ class Devices(BrowserTest):
         self.the("[data-test=fault-inverter-scale]").click()
         self.the("[data-test=fault-generator-co]").click()
         self.until(lambda: not told("fault_scale_inverter"), within_s=180)
+
+    def test_the_simulated_house_does_what_is_decided_where_that_is_asked_for(self):
+        self.asked()
+        there = self.standing.stand_ins.house
+        self.addCleanup(there.decide, Choices())
+        self.until(lambda: self.maybe("[data-test=note-began]"), within_s=40)
+        self.the("[data-test=note-began]").click()
+        self.until(lambda: "Outage since" in self.text_of("watch-phase"))
+        self.the("[data-test=tell-loads] summary").click()
+        self.the("[data-test=on-fridge]").click()
+        self.until(lambda: "1 left off" in self.text_of("tell-loads"))
+        self.the("[data-test=stand-ins] summary").click()
+        self.until(lambda: "nothing is left off" in self.text_of("house-lives"))
+        self.assertEqual(there.choices.off, frozenset())
+        self.the("[data-test=house-follows]").click()
+        self.until(lambda: "1 of its loads" in self.text_of("house-lives"))
+        self.assertEqual(there.choices.off, frozenset({"fridge"}))
 
     def test_what_others_say_counts_once_somebody_takes_it_over(self):
         place = self.asked()

@@ -1,6 +1,7 @@
-"""Every page in both themes: no serious accessibility fault, nothing cut off, no overflow at 1024 or with long names."""
+"""Every page in both themes and three windows: no serious accessibility fault, nothing cut off, no overflow, with long names too."""
 
 import json
+import time
 import urllib.parse
 
 from tests.support.built import build, keep_log, outage_on
@@ -67,6 +68,10 @@ SETTLED = {
     "opinions?part=methods": "[data-test=said]",
     "opinions?part=have": "[data-test=have]",
 }
+#: Windows in which every page is looked at.
+DESK, SMALL, HAND = (1280, 800), (1024, 700), (390, 844)
+#: At night only the colours are others.
+CONTRAST = {"only": ("color-contrast",)}
 LONG = "A very long name of a thing that somebody typed without thinking of the width of any column, 1/3 hp, left of the door"
 
 
@@ -102,6 +107,31 @@ class LookTest(BrowserTest):
             self.app, place["id"], offset_h=document["site"]["utc_offset_h"], since_h=19, help_in_h=41, charge=71.0
         )
 
+    def at(self, size):
+        """The page in a window of another size, once it has followed."""
+        resize(self.driver, *size)
+        self.driver.execute_async_script(
+            "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(done)))"
+        )
+
+    def stays(self, look, within_s=2.0):
+        """What a look finds and goes on finding; what is drawn by the width of its place comes a moment later."""
+        give_up = time.monotonic() + within_s
+        while (found := look()) and time.monotonic() < give_up:
+            time.sleep(0.1)
+        return found
+
+    def by(self, theme):
+        """The page in a theme, at once."""
+        self.driver.execute_script(
+            "const still = new CSSStyleSheet(); still.replaceSync('* { transition: none !important }');"
+            "document.adoptedStyleSheets = [still]"
+        )
+        key = self.maybe(f'[aria-label="{theme} theme"]')
+        if key:
+            key.click()
+        self.at(DESK)
+
     def faults(self, only=("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "best-practice")):
         self.driver.execute_script(AXE)
         found = self.driver.execute_async_script(
@@ -113,6 +143,36 @@ class LookTest(BrowserTest):
             for fault in found
             if fault["impact"] in ("serious", "critical")
         ]
+
+    def sideways(self):
+        """Parts that stick out of the window or scroll sideways inside it."""
+        return self.driver.execute_script(
+            "return [...document.querySelectorAll('main, aside, nav, header, section, table')]"
+            ".filter((part) => part.getBoundingClientRect().right > innerWidth + 1 || "
+            "(part.scrollWidth > part.clientWidth + 1 && !['TABLE'].includes(part.tagName)))"
+            ".map((part) => `${part.tagName}.${part.className} ${part.scrollWidth}/${part.clientWidth}`)"
+        )
+
+    def sideways_in_hand(self):
+        """What makes the window, a pane or a dialog scroll sideways; a wide table has a place of its own to do so."""
+        return self.driver.execute_script(
+            "return [document.documentElement, ...document.querySelectorAll('main, aside, nav, header, section')]"
+            ".filter((part) => part.getBoundingClientRect().right > innerWidth + 1 || "
+            "part.scrollWidth > part.clientWidth + 1)"
+            ".filter((part) => part.clientWidth > 1)"
+            ".map((part) => `${part.tagName}.${part.className} ${part.scrollWidth}/${part.clientWidth}`)"
+        )
+
+    def cut(self):
+        """Words and numbers that do not fit where they stand."""
+        return self.driver.execute_script(
+            "return [...document.querySelectorAll('main input, main .v-select__selection-text, main button:not(.v-btn), "
+            "main .v-btn__content, main label, main th, main dt, main dd')]"
+            # One pixel wide is what is heard and not seen; a list's own input lies hidden under its words.
+            ".filter((part) => part.offsetParent && part.clientWidth > 1 && part.scrollWidth > part.clientWidth + 1 "
+            "&& !(part.tagName === 'INPUT' && part.closest('.v-select')))"
+            ".map((part) => `${part.tagName} ${part.value || part.innerText} ${part.scrollWidth}/${part.clientWidth}`)"
+        )
 
     def crowded(self):
         """60 loads, and names as long as they may be."""
@@ -149,36 +209,60 @@ class LookTest(BrowserTest):
         }
 
 
-class Accessibility(LookTest):
-    def in_theme(self, night):
-        self.driver.execute_script("localStorage.setItem('hearthkeep.night', arguments[0])", str(night).lower())
+class EveryPage(LookTest):
+    """Each page is opened once and looked at in every window and theme."""
 
-    def test_no_page_has_a_serious_fault_in_either_theme(self):
-        design_id = self.fresh(charging=NEIGHBOUR["charging"])
-        for night in (False, True):
-            # At night only the colours are others.
-            rules = {"only": ("color-contrast",)} if night else {}
-            self.in_theme(night)
-            self.driver.get(self.app.address)
-            self.the("[data-test=designs]")
-            with self.subTest(page="designs", night=night):
+    def setUp(self):
+        self.addCleanup(resize, self.driver, *DESK)
+
+    def opened(self, design_id, steps):
+        """Each page at the desk, the list of designs last."""
+        for step in steps:
+            self.at(DESK)
+            self.settle(design_id, step)
+            yield step
+        self.at(DESK)
+        self.driver.get(self.app.address)
+        self.the("[data-test=designs]")
+        yield "designs"
+
+    def in_both_themes(self, step):
+        for theme, rules in (("Day", {}), ("Night", CONTRAST)):
+            self.by(theme)
+            with self.subTest(page=step, theme=theme):
                 self.assertEqual(self.faults(**rules), [])
-            for step in STEPS:
-                self.settle(design_id, step)
-                with self.subTest(page=step, night=night):
-                    self.assertEqual(self.faults(**rules), [])
-        self.in_theme(False)
+        self.by("Day")
+
+    def test_nothing_sticks_out_of_a_crowded_design(self):
+        for step in self.opened(self.fresh(**self.crowded()), STEPS):
+            for size, look in ((DESK, self.sideways), (SMALL, self.sideways), (HAND, self.sideways_in_hand)):
+                self.at(size)
+                with self.subTest(page=step, size=size):
+                    self.assertEqual(self.stays(look), [])
+
+    def test_nothing_is_cut_and_no_page_has_a_serious_fault(self):
+        array = {**NEIGHBOUR["charging"]["controllers"][0]["arrays"][0], "id": "tied"}
+        tied = {"rated_w": 2000.0, "arrays": [array], "throttle": "blocks", "blocks": 3}
+        for step in self.opened(self.fresh(charging={**NEIGHBOUR["charging"], "grid_tied": tied}), STEPS):
+            self.in_both_themes(step)
+            for size in (DESK, SMALL):
+                self.at(size)
+                with self.subTest(page=step, size=size):
+                    self.assertEqual(self.stays(self.cut), [])
+            self.at(HAND)
+            with self.subTest(page=step, size=HAND):
+                self.assertEqual(self.faults(), [])
 
     def test_off_the_grid(self):
-        self.addCleanup(self.in_theme, False)
-        design_id = self.fresh(**HILL_HOUSE)
-        for night in (False, True):
-            self.in_theme(night)
-            for step in ALONE:
-                self.settle(design_id, step)
-                with self.subTest(page=step, night=night):
-                    self.assertEqual(self.faults(**({"only": ("color-contrast",)} if night else {})), [])
+        for step in self.opened(self.fresh(**HILL_HOUSE), ALONE):
+            self.in_both_themes(step)
+            for size in (DESK, SMALL, (1920, 1000)):
+                self.at(size)
+                with self.subTest(page=step, size=size):
+                    self.assertEqual((self.stays(self.cut), self.stays(self.sideways)), ([], []))
 
+
+class Accessibility(LookTest):
     def test_an_opened_row_and_an_explanation(self):
         self.fresh()
         self.named("More of Television").click()
@@ -191,61 +275,3 @@ class Accessibility(LookTest):
         self.the("[data-test=open-library]").click()
         self.the("[data-test=library-total]")
         self.assertEqual(self.faults(), [])
-
-
-class Widths(LookTest):
-    def sideways(self):
-        """Parts that stick out of the window or scroll sideways inside it."""
-        return self.driver.execute_script(
-            "return [...document.querySelectorAll('main, aside, nav, header, section, table')]"
-            ".filter((part) => part.getBoundingClientRect().right > innerWidth + 1 || "
-            "(part.scrollWidth > part.clientWidth + 1 && !['TABLE'].includes(part.tagName)))"
-            ".map((part) => `${part.tagName}.${part.className} ${part.scrollWidth}/${part.clientWidth}`)"
-        )
-
-    def test_nothing_sticks_out(self):
-        self.addCleanup(resize, self.driver, 1280, 800)
-        design_id = self.fresh(**self.crowded())
-        for width, height in ((1280, 800), (1024, 700)):
-            resize(self.driver, width, height)
-            for step in STEPS:
-                self.settle(design_id, step)
-                with self.subTest(step=step, width=width):
-                    self.assertEqual(self.sideways(), [])
-            self.driver.get(self.app.address)
-            self.the("[data-test=designs]")
-            with self.subTest(step="designs", width=width):
-                self.assertEqual(self.sideways(), [])
-
-    def cut(self):
-        """Words and numbers that do not fit where they stand."""
-        return self.driver.execute_script(
-            "return [...document.querySelectorAll('main input, main .v-select__selection-text, main button:not(.v-btn), "
-            "main .v-btn__content, main label, main th, main dt, main dd')]"
-            # One pixel wide is what is heard and not seen; a list's own input lies hidden under its words.
-            ".filter((part) => part.offsetParent && part.clientWidth > 1 && part.scrollWidth > part.clientWidth + 1 "
-            "&& !(part.tagName === 'INPUT' && part.closest('.v-select')))"
-            ".map((part) => `${part.tagName} ${part.value || part.innerText} ${part.scrollWidth}/${part.clientWidth}`)"
-        )
-
-    def test_nothing_is_cut(self):
-        self.addCleanup(resize, self.driver, 1280, 800)
-        array = {**NEIGHBOUR["charging"]["controllers"][0]["arrays"][0], "id": "tied"}
-        tied = {"rated_w": 2000.0, "arrays": [array], "throttle": "blocks", "blocks": 3}
-        design_id = self.fresh(charging={**NEIGHBOUR["charging"], "grid_tied": tied})
-        for width, height in ((1280, 800), (1024, 700)):
-            resize(self.driver, width, height)
-            for step in STEPS:
-                self.settle(design_id, step)
-                with self.subTest(step=step, width=width):
-                    self.assertEqual(self.cut(), [])
-
-    def test_off_the_grid_nothing_is_cut_or_sticks_out(self):
-        self.addCleanup(resize, self.driver, 1280, 800)
-        design_id = self.fresh(**HILL_HOUSE)
-        for width, height in ((1280, 800), (1024, 700), (1920, 1000)):
-            resize(self.driver, width, height)
-            for step in ALONE:
-                self.settle(design_id, step)
-                with self.subTest(step=step, width=width):
-                    self.assertEqual((self.cut(), self.sideways()), ([], []))

@@ -1,25 +1,13 @@
 """In the hand, at 390 px: one pane at a time, the strip as one line, the audit walked through with the meter."""
 
-from tests.browser.test_looks import NEIGHBOUR, STEPS, LookTest
+from tests.browser.test_looks import DESK, HAND, LookTest
 from tests.support.live import resize
-
-WIDTH, HEIGHT = 390, 844
 
 
 class PhoneTest(LookTest):
     def setUp(self):
-        resize(self.driver, WIDTH, HEIGHT)
-        self.addCleanup(resize, self.driver, 1280, 800)
-
-    def sideways(self):
-        """What makes the window, a pane or a dialog scroll sideways; a wide table has a place of its own to do so."""
-        return self.driver.execute_script(
-            "return [document.documentElement, ...document.querySelectorAll('main, aside, nav, header, section')]"
-            ".filter((part) => part.getBoundingClientRect().right > innerWidth + 1 || "
-            "part.scrollWidth > part.clientWidth + 1)"
-            ".filter((part) => part.clientWidth > 1)"
-            ".map((part) => `${part.tagName}.${part.className} ${part.scrollWidth}/${part.clientWidth}`)"
-        )
+        resize(self.driver, *HAND)
+        self.addCleanup(resize, self.driver, *DESK)
 
     def pane(self, name):
         self.the(f"[data-test=pane-{name}]").click()
@@ -58,33 +46,12 @@ class Panes(PhoneTest):
         self.the("[data-test=strip-line]").click()
         self.until(lambda: self.shown("[data-test=strip] svg") and self.shown("[data-test=legend]"))
 
-    def test_no_page_scrolls_sideways(self):
-        design_id = self.fresh(**self.crowded())
-        for step in STEPS:
-            self.settle(design_id, step)
-            with self.subTest(step):
-                self.assertEqual(self.sideways(), [])
+    def test_no_pane_scrolls_sideways_or_has_a_serious_fault(self):
+        self.fresh("bank", **self.crowded())
         for name in ("steps", "checks", "outage"):
             self.pane(name)
             with self.subTest(name):
-                self.assertEqual(self.sideways(), [])
-        self.driver.get(self.app.address)
-        self.the("[data-test=designs]")
-        self.assertEqual(self.sideways(), [])
-
-    def test_no_serious_fault(self):
-        design_id = self.fresh(charging=NEIGHBOUR["charging"])
-        for step in STEPS:
-            self.settle(design_id, step)
-            with self.subTest(step):
-                self.assertEqual(self.faults(), [])
-        for name in ("steps", "checks", "outage"):
-            self.pane(name)
-            with self.subTest(name):
-                self.assertEqual(self.faults(), [])
-        self.driver.get(self.app.address)
-        self.the("[data-test=designs]")
-        self.assertEqual(self.faults(), [])
+                self.assertEqual((self.sideways_in_hand(), self.faults()), ([], []))
 
 
 class Walk(PhoneTest):

@@ -64,7 +64,7 @@ class Home:
             data=body,
             headers={"Content-Type": "application/json"},
         )
-        with urllib.request.urlopen(request, timeout=10) as answer:
+        with urllib.request.urlopen(request, timeout=30) as answer:
             return json.loads(answer.read())
 
     def hearth(self, *arguments):

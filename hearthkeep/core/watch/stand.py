@@ -51,6 +51,8 @@ class Stand:
     #: What holds now if the plan is followed from here on, and what happens if nobody does anything.
     by_plan: Choices
     nothing: Way
+    #: What was decided of the generator, as it holds now.
+    generator: GeneratorWish
     uses: tuple[GroupUse, ...]
     #: Charges that were read and are not believed.
     doubted: tuple[Fact, ...]
@@ -135,6 +137,7 @@ def stand_of(
         state=state,
         at_h=at_h,
         by_plan=replace(choices, generator=GeneratorWish.BY_RULE),
+        generator=choices.generator,
         nothing=_nothing(entered, stretches, at_h, _done(live, days, start)),
         uses=uses,
         doubted=doubted,

@@ -17,6 +17,7 @@ from hearthkeep.core.foresight import (
     USE_SPREAD,
     ActKind,
     Floats,
+    GeneratorWish,
     Outlook,
     TierLeft,
     advise,
@@ -163,8 +164,9 @@ class WatchView:
     #: The gravest first.
     alarms: tuple[LiveAlarm, ...]
     days: tuple[ForetoldDay, ...]
-    #: Loads left off by decision, by id.
+    #: Loads left off by decision, by id, and what was decided of the generator.
     off: tuple[str, ...]
+    generator: GeneratorWish
     charge_is_read: bool
     figure: Figure
 
@@ -241,6 +243,7 @@ def watch_view(
         alarms=alarms_now(stand, log, left, faults),
         days=_days(stand),
         off=tuple(sorted(stand.by_plan.off)),
+        generator=stand.generator,
         charge_is_read=stand.charge_is_read,
         figure=_figure(stand, left),
     )

@@ -6,6 +6,7 @@ from datetime import date, datetime, timedelta
 import numpy as np
 
 from hearthkeep.core.design import Sky, read_design
+from hearthkeep.core.foresight import GeneratorWish
 from hearthkeep.core.logbook import (
     DecisionEntry,
     EventEntry,
@@ -273,6 +274,9 @@ class WhereThingsStand(unittest.TestCase):
         self.assertAlmostEqual(view.charge.value, 0.8, places=6)
         self.assertAlmostEqual(view.fuel_l, 9.6, places=6)
         self.assertFalse(view.generator_runs)
+        self.assertIs(view.generator, GeneratorWish.BY_RULE)
+        in_its_run = watch_view(design, [begun, run], NO_LOG, NOW - timedelta(hours=2))
+        self.assertIs(in_its_run.generator, GeneratorWish.ON)
         counted = said(WatchWhat.FUEL, NOW - timedelta(minutes=30), stock_l=4.0)
         self.assertAlmostEqual(watch_view(design, [begun, run, counted], NO_LOG, NOW).fuel_l, 4.0)
 

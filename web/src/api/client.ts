@@ -152,6 +152,7 @@ export type DevicesNow = Schemas['DevicesNow']
 export type FaultKind = Schemas['FaultKind']
 export type Sources = Schemas['Sources']
 export type StandInsNow = Schemas['StandInsNow']
+export type HouseWish = Schemas['HouseWish']
 export type SwitchState = Schemas['SwitchState']
 export type SeriesKept = Schemas['SeriesKept']
 

@@ -2138,6 +2138,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-ins/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Live
+         * @description Let the people of the simulated house leave off loads, and start or stop its generator.
+         */
+        post: operations["live_api_stand_ins_house_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drill/scenario": {
         parameters: {
             query?: never;
@@ -5588,6 +5608,19 @@ export interface components {
             full_wh: number;
             /** Lost Wh */
             lost_wh: number;
+        };
+        /**
+         * HouseWish
+         * @description What the people of the simulated house do.
+         */
+        HouseWish: {
+            /**
+             * Off
+             * @default []
+             */
+            off: string[];
+            /** @default by_rule */
+            generator: components["schemas"]["GeneratorWish"];
         };
         /**
          * Indices
@@ -9245,6 +9278,8 @@ export interface components {
             /** Switches */
             switches: components["schemas"]["SwitchState"][];
             line: components["schemas"]["LineState"];
+            /** Load Ids */
+            load_ids: string[];
             /** Off */
             off: string[];
             generator: components["schemas"]["GeneratorWish"];
@@ -10482,6 +10517,7 @@ export interface components {
             days: components["schemas"]["ForetoldDay"][];
             /** Off */
             off: string[];
+            generator: components["schemas"]["GeneratorWish"];
             /** Charge Is Read */
             charge_is_read: boolean;
             figure: components["schemas"]["Figure"];
@@ -15824,6 +15860,48 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SwitchState"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInsNow"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live_api_stand_ins_house_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HouseWish"];
             };
         };
         responses: {

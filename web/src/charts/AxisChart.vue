@@ -3,14 +3,13 @@
  * Series along one axis, as wide as its place: lines, areas, bars and marks. Read by hovering and by keys, value by value,
  * and opened as a table.
  */
-import { useElementSize } from '@vueuse/core'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref } from 'vue'
 
 import { count } from '@/shared/format'
 
 import ChartSwatch from './ChartSwatch.vue'
 import { drawn, type ChartSeries } from './geometry'
-import PictureTools from './PictureTools.vue'
+import PlotFrame from './PlotFrame.vue'
 import { placeAfter, placeAt } from './reading'
 
 const props = withDefaults(
@@ -45,8 +44,7 @@ const props = withDefaults(
 )
 const LEFT = 46
 const RIGHT = 10
-const plot = useTemplateRef('plot')
-const { width } = useElementSize(plot)
+const width = ref(0)
 const at = ref<number | null>(null)
 const last = computed(() => props.places.length - 1)
 const room = computed(() => Math.max(props.room, props.places.length))
@@ -83,9 +81,7 @@ const rows = () => [
   ]),
 ]
 
-function move(event: PointerEvent): void {
-  const box = plot.value?.getBoundingClientRect()
-  if (!box) return
+function move(event: PointerEvent, box: DOMRect): void {
   const place = Math.round(placeAt(event.clientX, box, axis.value, { left: LEFT, right: RIGHT }))
   at.value = Math.min(Math.max(place, 0), last.value)
 }
@@ -102,8 +98,20 @@ function onKey(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <figure class="chart">
-    <p class="reading" data-test="chart-reading">
+  <PlotFrame
+    v-model:at="at"
+    v-model:width="width"
+    :label="label"
+    :height="height + 30"
+    :last="last"
+    :told="told"
+    :rows="rows"
+    test="chart"
+    @over="move"
+    @press="move"
+    @key="onKey"
+  >
+    <template #reading>
       <template v-if="at !== null">
         <b>{{ places[at] }}</b>
         <span v-for="pin in pinsHere" :key="pin.label">{{ pin.label }}</span>
@@ -118,90 +126,61 @@ function onKey(event: KeyboardEvent): void {
         </span>
         <span class="lesser">in {{ unit }}</span>
       </template>
-    </p>
-    <div
-      ref="plot"
-      class="plot"
-      tabindex="0"
-      role="slider"
-      :aria-label="label"
-      aria-valuemin="0"
-      :aria-valuemax="last"
-      :aria-valuenow="at ?? 0"
-      :aria-valuetext="told"
-      data-test="chart-plot"
-      @pointermove="move"
-      @pointerdown="move"
-      @pointerleave="at = null"
-      @keydown="onKey"
-      @blur="at = null"
-    >
-      <svg :width="width" :height="height + 30" aria-hidden="true">
-        <g v-if="shape" :transform="`translate(${LEFT} 6)`">
-          <g v-for="level in shape.levels" :key="level.value" class="grid">
-            <line x1="0" :x2="shape.width" :y1="level.y" :y2="level.y" />
-            <text x="-6" :y="level.y + 4" text-anchor="end">{{ onAxis(level.value) }}</text>
-          </g>
-          <template v-for="entry in shape.series" :key="entry.key">
-            <path
-              v-if="entry.area"
-              class="area"
-              :class="[entry.role, { soft: entry.line }]"
-              :d="entry.area"
-            />
-            <path
-              v-if="entry.line"
-              class="line"
-              :class="entry.role"
-              :d="entry.line"
-              :stroke-dasharray="entry.dash"
-            />
-          </template>
-          <line class="axis" x1="0" :x2="shape.width" :y1="height" :y2="height" />
-          <text
-            v-for="tick in ticks"
-            :key="tick.at"
-            :x="shape.x(tick.at)"
-            :y="height + 16"
-            :text-anchor="shape.width - shape.x(tick.at) < 3.2 * tick.label.length ? 'end' : 'middle'"
-          >
-            {{ tick.label }}
-          </text>
-          <line
-            v-if="pinned !== null"
-            class="pinned"
-            :x1="shape.x(pinned - 0.4)"
-            :x2="shape.x(pinned + 0.4)"
-            y1="-3"
-            y2="-3"
-          />
-          <g v-if="flag" class="flag">
-            <line :x1="shape.x(flag.at)" :x2="shape.x(flag.at)" y1="-4" :y2="height" />
-            <text
-              :x="shape.x(flag.at) + (isFlagLate ? -5 : 5)"
-              y="6"
-              :text-anchor="isFlagLate ? 'end' : 'start'"
-            >
-              {{ flag.label }}
-            </text>
-          </g>
-          <g v-for="(pin, index) in pins" :key="index" class="pin">
-            <path :d="`M${shape.x(pin.at)} 4l-5 -9h10z`" />
-            <line :x1="shape.x(pin.at)" :x2="shape.x(pin.at)" y1="4" :y2="height" />
-          </g>
-          <line
-            v-if="at !== null"
-            data-cursor
-            class="cursor"
-            :x1="shape.x(at)"
-            :x2="shape.x(at)"
-            y1="0"
-            :y2="height"
-          />
-        </g>
-      </svg>
-    </div>
-    <PictureTools :label="label" :picture="() => plot?.querySelector('svg')" :rows="rows">
+    </template>
+    <g v-if="shape" :transform="`translate(${LEFT} 6)`">
+      <g v-for="level in shape.levels" :key="level.value" class="grid">
+        <line x1="0" :x2="shape.width" :y1="level.y" :y2="level.y" />
+        <text x="-6" :y="level.y + 4" text-anchor="end">{{ onAxis(level.value) }}</text>
+      </g>
+      <template v-for="entry in shape.series" :key="entry.key">
+        <path v-if="entry.area" class="area" :class="[entry.role, { soft: entry.line }]" :d="entry.area" />
+        <path
+          v-if="entry.line"
+          class="line"
+          :class="entry.role"
+          :d="entry.line"
+          :stroke-dasharray="entry.dash"
+        />
+      </template>
+      <line class="axis" x1="0" :x2="shape.width" :y1="height" :y2="height" />
+      <text
+        v-for="tick in ticks"
+        :key="tick.at"
+        :x="shape.x(tick.at)"
+        :y="height + 16"
+        :text-anchor="shape.width - shape.x(tick.at) < 3.2 * tick.label.length ? 'end' : 'middle'"
+      >
+        {{ tick.label }}
+      </text>
+      <line
+        v-if="pinned !== null"
+        class="pinned"
+        :x1="shape.x(pinned - 0.4)"
+        :x2="shape.x(pinned + 0.4)"
+        y1="-3"
+        y2="-3"
+      />
+      <g v-if="flag" class="flag">
+        <line :x1="shape.x(flag.at)" :x2="shape.x(flag.at)" y1="-4" :y2="height" />
+        <text :x="shape.x(flag.at) + (isFlagLate ? -5 : 5)" y="6" :text-anchor="isFlagLate ? 'end' : 'start'">
+          {{ flag.label }}
+        </text>
+      </g>
+      <g v-for="(pin, index) in pins" :key="index" class="pin">
+        <path :d="`M${shape.x(pin.at)} 4l-5 -9h10z`" />
+        <line :x1="shape.x(pin.at)" :x2="shape.x(pin.at)" y1="4" :y2="height" />
+      </g>
+      <line
+        v-if="at !== null"
+        data-cursor
+        class="cursor"
+        :x1="shape.x(at)"
+        :x2="shape.x(at)"
+        y1="0"
+        :y2="height"
+      />
+    </g>
+    <template #table>
       <table class="ledger" data-test="chart-table">
         <thead>
           <tr>
@@ -222,45 +201,11 @@ function onKey(event: KeyboardEvent): void {
           </template>
         </tbody>
       </table>
-    </PictureTools>
-  </figure>
+    </template>
+  </PlotFrame>
 </template>
 
 <style scoped>
-.chart {
-  min-width: 0;
-}
-
-.reading {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 16px;
-  min-height: 20px;
-  margin: 0;
-  font-size: 13px;
-}
-
-.plot {
-  min-width: 0;
-  overflow: hidden;
-  cursor: crosshair;
-  touch-action: pan-y;
-}
-
-svg {
-  display: block;
-}
-
-text {
-  font-size: 11.5px;
-  fill: var(--slate);
-}
-
-.grid line {
-  stroke: var(--rule);
-}
-
-.axis,
 .cursor {
   stroke: var(--ink);
 }

@@ -57,7 +57,8 @@ const groups = computed(() =>
   background: var(--rail);
   border-right: 1px solid var(--rule);
   padding: 10px 0;
-  overflow-y: auto;
+  overflow: hidden auto;
+  scrollbar-width: thin;
 }
 
 .group {
@@ -70,8 +71,8 @@ const groups = computed(() =>
 .step {
   display: flex;
   align-items: center;
-  gap: 9px;
-  padding: 3px 10px 3px 13px;
+  gap: 7px;
+  padding: 3px 8px 3px 13px;
   border-left: 3px solid transparent;
   color: var(--ink);
   text-decoration: none;
@@ -93,9 +94,11 @@ const groups = computed(() =>
   border-radius: 50%;
 }
 
+/* A title on two lines would ask for the scroll bar that leaves it no room for one. */
 .title {
   flex: 1;
   font-weight: 600;
+  white-space: nowrap;
 }
 
 /* In the hand: keys for a thumb. */

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { volume } from '@/fields/units'
 import { amount, calendarMoment, count, hours, sharePercent } from '@/shared/format'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
+import HoursCarried from '@/figures/HoursCarried.vue'
 import WideTable from '@/shared/WideTable.vue'
 import { useDesign } from '@/design/store'
 import { storeToRefs } from 'pinia'
@@ -121,20 +122,7 @@ const checksOf = (one: Laid) =>
             :class="{ picked: picked === one.variant.id }"
             :data-test="`carried-${one.variant.label || 'root'}`"
           >
-            <template v-if="one.column">
-              <b :class="one.column.hours_carried_h < one.column.duration_h ? 'short' : 'whole'"
-                >{{ one.column.is_asked ? '' : '–'
-                }}<ExplainedFigure
-                  v-if="one.column.is_asked && one.column.figures['hours']"
-                  :figure="one.column.figures['hours']"
-                  >{{ hours(one.column.hours_carried_h) }}</ExplainedFigure
-                ></b
-              >
-              <span class="lesser"> of {{ hours(one.column.duration_h) }}</span>
-              <span class="bar" aria-hidden="true"
-                ><i :style="{ width: `${(100 * one.column.hours_carried_h) / longest_h}%` }"
-              /></span>
-            </template>
+            <HoursCarried v-if="one.column" :of="one.column" :longest_h="longest_h" />
             <template v-else>…</template>
           </td>
         </tr>
@@ -235,27 +223,6 @@ td {
 .more {
   display: block;
   font-size: 12px;
-}
-
-.bar {
-  display: block;
-  height: 9px;
-  margin: 3px 0 5px;
-  background: var(--idle);
-}
-
-.bar i {
-  display: block;
-  height: 100%;
-  background: var(--ember);
-}
-
-.whole {
-  color: var(--pine);
-}
-
-.short {
-  color: var(--wine);
 }
 
 .heading th {

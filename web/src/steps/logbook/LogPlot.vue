@@ -1,9 +1,8 @@
 <script setup lang="ts">
 /** One quantity over time: the span between lowest and highest as a band, the mean as a line, events as marks below. */
-import { useElementSize } from '@vueuse/core'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref } from 'vue'
 
-import PictureTools from '@/charts/PictureTools.vue'
+import PlotFrame from '@/charts/PlotFrame.vue'
 import { placeAfter, placeAt } from '@/charts/reading'
 import { amount, savedAt } from '@/shared/format'
 
@@ -27,8 +26,7 @@ const RIGHT = 12
 const HEIGHT = 190
 /** Where readings lie this many times the usual distance apart the line is broken. */
 const GAP_TIMES = 4
-const plot = useTemplateRef('plot')
-const { width } = useElementSize(plot)
+const width = ref(0)
 const index = ref<number | null>(null)
 const last = computed(() => props.at.length - 1)
 const inner = computed(() => Math.max(width.value - LEFT - RIGHT, 10))
@@ -117,9 +115,7 @@ const rows = () => [
   ]),
 ]
 
-function move(event: PointerEvent): void {
-  const box = plot.value?.getBoundingClientRect()
-  if (!box) return
+function move(event: PointerEvent, box: DOMRect): void {
   const moment = placeAt(event.clientX, box, { from: from.value, to: to.value }, { left: LEFT, right: RIGHT })
   let best = 0
   props.at.forEach((each, at) => {
@@ -140,8 +136,21 @@ function onKey(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <figure class="plot-figure">
-    <p class="reading" data-test="log-reading">
+  <PlotFrame
+    v-model:at="index"
+    v-model:width="width"
+    class="log-plot"
+    :label="label"
+    :height="HEIGHT + 40"
+    :last="last"
+    :told="told"
+    :rows="rows"
+    test="log"
+    @over="move"
+    @press="move"
+    @key="onKey"
+  >
+    <template #reading>
       <template v-if="index !== null">
         <b>{{ savedAt(new Date(at[index] ?? 0).toISOString()) }}</b>
         <span class="figures">{{ amount(mean[index] ?? 0) }} {{ unit }}</span>
@@ -149,61 +158,38 @@ function onKey(event: KeyboardEvent): void {
         <span v-for="mark in near ?? []" :key="mark.at + mark.text">{{ mark.text }}</span>
       </template>
       <span v-else class="lesser">{{ label }}, {{ unit }}: mean as a line, lowest to highest as a band</span>
-    </p>
-    <div
-      ref="plot"
-      class="plot"
-      tabindex="0"
-      role="slider"
-      :aria-label="label"
-      aria-valuemin="0"
-      :aria-valuemax="last"
-      :aria-valuenow="index ?? 0"
-      :aria-valuetext="told"
-      data-test="log-plot"
-      @pointermove="move"
-      @pointerdown="move"
-      @pointerleave="index = null"
-      @keydown="onKey"
-      @blur="index = null"
-    >
-      <svg :width="width" :height="HEIGHT + 40" aria-hidden="true">
-        <g v-if="width > 80" :transform="`translate(${LEFT} 8)`">
-          <g v-for="level in levels" :key="level" class="grid">
-            <line x1="0" :x2="inner" :y1="y(level)" :y2="y(level)" />
-            <text x="-6" :y="y(level) + 4" text-anchor="end">{{ amount(level) }}</text>
-          </g>
-          <path v-for="(band, at2) in bands" :key="`b${at2}`" class="band" :d="band" />
-          <path v-for="(line, at2) in lines" :key="`l${at2}`" class="line" :d="line" />
-          <g v-for="mark in marks" :key="`${mark.at}${mark.text}`">
-            <path
-              v-if="mark.at >= from && mark.at <= to"
-              class="mark"
-              :d="`M${x(mark.at)} ${HEIGHT}l-4 8h8z`"
-            />
-          </g>
-          <line class="axis" x1="0" :x2="inner" :y1="HEIGHT" :y2="HEIGHT" />
-          <text
-            v-for="(tick, at2) in ticks"
-            :key="tick"
-            :x="x(tick)"
-            :y="HEIGHT + 24"
-            :text-anchor="at2 === 0 ? 'start' : at2 === ticks.length - 1 ? 'end' : 'middle'"
-          >
-            {{ day(tick) }}
-          </text>
-          <line
-            v-if="index !== null"
-            class="cursor"
-            :x1="x(at[index] ?? 0)"
-            :x2="x(at[index] ?? 0)"
-            y1="0"
-            :y2="HEIGHT"
-          />
-        </g>
-      </svg>
-    </div>
-    <PictureTools :label="label" :picture="() => plot?.querySelector('svg')" :rows="rows">
+    </template>
+    <g v-if="width > 80" :transform="`translate(${LEFT} 8)`">
+      <g v-for="level in levels" :key="level" class="grid">
+        <line x1="0" :x2="inner" :y1="y(level)" :y2="y(level)" />
+        <text x="-6" :y="y(level) + 4" text-anchor="end">{{ amount(level) }}</text>
+      </g>
+      <path v-for="(band, at2) in bands" :key="`b${at2}`" class="band" :d="band" />
+      <path v-for="(line, at2) in lines" :key="`l${at2}`" class="line" :d="line" />
+      <g v-for="mark in marks" :key="`${mark.at}${mark.text}`">
+        <path v-if="mark.at >= from && mark.at <= to" class="mark" :d="`M${x(mark.at)} ${HEIGHT}l-4 8h8z`" />
+      </g>
+      <line class="axis" x1="0" :x2="inner" :y1="HEIGHT" :y2="HEIGHT" />
+      <text
+        v-for="(tick, at2) in ticks"
+        :key="tick"
+        :x="x(tick)"
+        :y="HEIGHT + 24"
+        :text-anchor="at2 === 0 ? 'start' : at2 === ticks.length - 1 ? 'end' : 'middle'"
+      >
+        {{ day(tick) }}
+      </text>
+      <line
+        v-if="index !== null"
+        data-cursor
+        class="cursor"
+        :x1="x(at[index] ?? 0)"
+        :x2="x(at[index] ?? 0)"
+        y1="0"
+        :y2="HEIGHT"
+      />
+    </g>
+    <template #table>
       <table class="ledger">
         <thead>
           <tr>
@@ -222,40 +208,13 @@ function onKey(event: KeyboardEvent): void {
           </tr>
         </tbody>
       </table>
-    </PictureTools>
-  </figure>
+    </template>
+  </PlotFrame>
 </template>
 
 <style scoped>
-.plot-figure {
+.log-plot {
   margin: 0 0 10px;
-}
-
-.reading {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 14px;
-  min-height: 20px;
-  margin: 0;
-  font-size: 13px;
-}
-
-.plot {
-  touch-action: pan-y;
-}
-
-svg {
-  display: block;
-  font-size: 11.5px;
-}
-
-text {
-  fill: var(--slate);
-  font-family: var(--hk-text);
-}
-
-.grid line {
-  stroke: var(--rule);
 }
 
 .band {
@@ -272,10 +231,6 @@ text {
 
 .mark {
   fill: var(--ink);
-}
-
-.axis {
-  stroke: var(--ink);
 }
 
 .cursor {

@@ -3,8 +3,9 @@
 import { computed } from 'vue'
 
 import type { StageColumn } from '@/api/client'
-import { count, hours, kilowattHours, kilowatts, amount } from '@/shared/format'
+import { count, kilowattHours, kilowatts, amount } from '@/shared/format'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
+import HoursCarried from '@/figures/HoursCarried.vue'
 import WideTable from '@/shared/WideTable.vue'
 
 const props = defineProps<{ stages: readonly StageColumn[] }>()
@@ -56,18 +57,7 @@ const ROWS: readonly { key: string; title: string; value: (stage: StageColumn) =
             :key="stage.stage_id"
             :data-test="`stage-hours-${stage.stage_id || 'now'}`"
           >
-            <b :class="stage.hours_carried_h < stage.duration_h ? 'short' : 'whole'"
-              >{{ stage.is_asked ? '' : '–'
-              }}<ExplainedFigure
-                v-if="stage.is_asked && stage.figures['hours']"
-                :figure="stage.figures['hours']"
-                >{{ hours(stage.hours_carried_h) }}</ExplainedFigure
-              ></b
-            >
-            <span class="lesser"> of {{ hours(stage.duration_h) }}</span>
-            <span class="bar" aria-hidden="true"
-              ><i :style="{ width: `${(100 * stage.hours_carried_h) / longest_h}%` }"
-            /></span>
+            <HoursCarried :of="stage" :longest_h="longest_h" />
           </td>
         </tr>
         <tr v-for="row in ROWS" :key="row.key" :data-test="`stage-row-${row.key}`">
@@ -135,26 +125,5 @@ td {
 .check.stop {
   color: var(--wine);
   font-weight: 700;
-}
-
-.bar {
-  display: block;
-  height: 9px;
-  margin: 3px 0 5px;
-  background: var(--idle);
-}
-
-.bar i {
-  display: block;
-  height: 100%;
-  background: var(--ember);
-}
-
-.whole {
-  color: var(--pine);
-}
-
-.short {
-  color: var(--wine);
 }
 </style>

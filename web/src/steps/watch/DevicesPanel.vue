@@ -77,7 +77,7 @@ const rows = computed(() =>
       themselves.
     </p>
     <SourcesForm :now="now" />
-    <StandInSwitches v-if="standIns?.state" :state="standIns.state" />
+    <StandInSwitches v-if="standIns?.state" :state="standIns.state" :view="view" />
   </section>
 </template>
 

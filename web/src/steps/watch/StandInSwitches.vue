@@ -1,21 +1,54 @@
 <script setup lang="ts">
-/** Faults of the simulated devices, to be switched on and seen named. */
-import type { StandInsNow, SwitchState } from '@/api/client'
+/** The simulated house: whether it does what is decided here, and faults of its devices, to be seen named. */
+import { storeToRefs } from 'pinia'
+import { computed, watch } from 'vue'
+
+import type { StandInsNow, SwitchState, WatchView } from '@/api/client'
+import { count } from '@/shared/format'
 
 import { useDevices } from './devices'
-import { FAULT_WORDS } from './words'
+import { FAULT_WORDS, WISH_WORDS } from './words'
 
-defineProps<{ state: NonNullable<StandInsNow['state']> }>()
+const props = defineProps<{ state: NonNullable<StandInsNow['state']>; view: WatchView }>()
 const store = useDevices()
+const { isFollowed } = storeToRefs(store)
 const flip = (one: SwitchState, on: boolean) => store.switchFault({ ...one, on })
+
+const decided = computed(() => ({
+  off: props.view.off.filter((id) => props.state.load_ids.includes(id)),
+  generator: props.view.generator,
+}))
+const strangers = computed(() => props.view.off.length - decided.value.off.length)
+const differs = computed(
+  () =>
+    decided.value.generator !== props.state.generator || decided.value.off.join() !== props.state.off.join(),
+)
+watch(
+  () => isFollowed.value && differs.value && JSON.stringify(decided.value),
+  (due) => void (due && store.liveThere(decided.value)),
+  { immediate: true },
+)
+const lives = computed(() => {
+  const off = props.state.off.length
+  const loads = off ? `${count(off)} of its loads are left off` : 'nothing is left off'
+  const others = strangers.value ? `; ${count(strangers.value)} left off here are not loads of it` : ''
+  return `There ${loads}, its generator ${WISH_WORDS[props.state.generator]}${others}.`
+})
 </script>
 
 <template>
   <details data-test="stand-ins">
     <summary>
-      Faults of the simulated devices:
+      The simulated house; faults of its devices:
       {{ state.switches.filter((each) => each.on).length || 'none' }} switched on
     </summary>
+    <p class="house">
+      <label>
+        <input v-model="isFollowed" type="checkbox" data-test="house-follows" />
+        The simulated house does what is decided here.
+      </label>
+      <span class="lesser" data-test="house-lives">{{ lives }}</span>
+    </p>
     <div class="devices">
       <fieldset v-for="device in state.devices" :key="device.kind">
         <legend>{{ device.name }}</legend>
@@ -36,6 +69,10 @@ const flip = (one: SwitchState, on: boolean) => store.switchFault({ ...one, on }
 <style scoped>
 summary {
   cursor: pointer;
+}
+
+.house {
+  margin: 4px 0 0;
 }
 
 .devices {

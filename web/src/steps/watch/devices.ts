@@ -1,10 +1,10 @@
 /** Devices and services of the installation: which are asked, what they say, and the stand-ins where there are some. */
-import { useIntervalFn } from '@vueuse/core'
+import { useIntervalFn, useLocalStorage } from '@vueuse/core'
 import { defineStore, storeToRefs } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
 
-import type { DeviceSource, DevicesNow, Sources, StandInsNow, SwitchState } from '@/api/client'
-import { api, outcome, refusal, SILENT } from '@/api/client'
+import type { DeviceSource, DevicesNow, HouseWish, Sources, StandInsNow, SwitchState } from '@/api/client'
+import { api, outcome, refusal, SILENT, type Outcome } from '@/api/client'
 import { useDesign } from '@/design/store'
 
 import { useBuild } from '../build/build'
@@ -45,6 +45,8 @@ export const useDevices = defineStore('devices', () => {
   const standIns = shallowRef<StandInsNow | null>(null)
   const trouble = ref('')
   const isLookedAt = ref(false)
+  /** The simulated house does what is decided on Watch. */
+  const isFollowed = useLocalStorage('hearthkeep.house-follows', false)
   const draft = ref<Draft>(draftOf(null))
   const isChanged = ref(false)
 
@@ -80,8 +82,17 @@ export const useDevices = defineStore('devices', () => {
     return answer.kind === 'answer'
   }
 
-  async function switchFault(wish: SwitchState): Promise<void> {
-    const answer = await outcome(api.POST('/api/stand-ins/fault', { body: wish }))
+  function switchFault(wish: SwitchState): Promise<void> {
+    return heed(outcome(api.POST('/api/stand-ins/fault', { body: wish })))
+  }
+
+  /** Let the people of the simulated house do this. */
+  function liveThere(wish: HouseWish): Promise<void> {
+    return heed(outcome(api.POST('/api/stand-ins/house', { body: wish })))
+  }
+
+  async function heed(asked: Promise<Outcome<StandInsNow>>): Promise<void> {
+    const answer = await asked
     if (answer.kind === 'answer') standIns.value = answer.value
     trouble.value =
       answer.kind === 'refused' ? refusal(answer.problem) : answer.kind === 'silent' ? SILENT : ''
@@ -112,5 +123,18 @@ export const useDevices = defineStore('devices', () => {
   watch(current, () => isLookedAt.value && void look())
   useIntervalFn(() => isLookedAt.value && void look(), LOOK_EVERY_MS)
 
-  return { told, standIns, trouble, isLookedAt, draft, isChanged, look, save, switchFault, send }
+  return {
+    told,
+    standIns,
+    trouble,
+    isLookedAt,
+    draft,
+    isChanged,
+    isFollowed,
+    look,
+    save,
+    switchFault,
+    liveThere,
+    send,
+  }
 })

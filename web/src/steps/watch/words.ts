@@ -1,5 +1,5 @@
 /** Words of Watch: times left, moments, skies and what happens. */
-import type { FaultKind, TierLeft } from '@/api/client'
+import type { FaultKind, HouseWish, TierLeft } from '@/api/client'
 import { calendarMoment, hours } from '@/shared/format'
 
 export const TIER_WORDS: Record<string, string> = { life: 'Life', keep: 'Keep', ease: 'Ease', spare: 'Spare' }
@@ -38,6 +38,12 @@ export const FAULT_WORDS: Record<FaultKind, string> = {
   creeping: 'creeps past the set point',
   fan: 'its fan stands still',
   co: 'carbon monoxide',
+}
+
+export const WISH_WORDS: Record<NonNullable<HouseWish['generator']>, string> = {
+  by_rule: 'goes by its rule',
+  on: 'runs',
+  off: 'stands still',
 }
 
 const DAY_H = 24

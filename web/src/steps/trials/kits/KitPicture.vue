@@ -3,12 +3,12 @@
  * Kits by price and share carried, with those that no other beats joined; read by hovering and by keys: an arrow goes to the
  * next by price, with Shift to the next on the front, and Enter holds one.
  */
-import { useElementSize, useWindowSize } from '@vueuse/core'
+import { useWindowSize } from '@vueuse/core'
 import { scaleLinear } from 'd3-scale'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import type { KitReport, RatedKit } from '@/api/client'
-import PictureTools from '@/charts/PictureTools.vue'
+import PlotFrame from '@/charts/PlotFrame.vue'
 import { count, hours } from '@/shared/format'
 
 import { kitNote, shareText } from './words'
@@ -27,8 +27,7 @@ const FOOT = 34
 const RADIUS = 3.6
 /** Rows of the table drawn; the file holds all. */
 const MOST_ROWS = 400
-const plot = useTemplateRef('plot')
-const { width } = useElementSize(plot)
+const width = ref(0)
 const { height: windowHeight } = useWindowSize()
 const height = computed(() => Math.min(Math.max(Math.round(windowHeight.value * 0.3), 220), 460))
 const at = ref<number | null>(null)
@@ -105,9 +104,7 @@ watch(
   () => (at.value = null),
 )
 
-function nearest(event: PointerEvent): number | null {
-  const box = plot.value?.getBoundingClientRect()
-  if (!box || !kits.value.length) return null
+function nearest(event: PointerEvent, box: DOMRect): number {
   const px = event.clientX - box.left - LEFT
   const py = event.clientY - box.top - TOP
   const far = (entry: RatedKit) => (x(entry) - px) ** 2 + (y(entry) - py) ** 2
@@ -150,8 +147,22 @@ const rows = () => [
 </script>
 
 <template>
-  <figure class="kits">
-    <p class="reading" data-test="kit-reading">
+  <PlotFrame
+    v-model:at="at"
+    v-model:width="width"
+    class="kits"
+    :held="shownAt"
+    :label="label"
+    :height="height + TOP + FOOT"
+    :last="kits.length - 1"
+    :told="said"
+    :rows="rows"
+    test="kit"
+    @over="(event, box) => (at = nearest(event, box))"
+    @press="(event, box) => hold((at = nearest(event, box)))"
+    @key="onKey"
+  >
+    <template #reading>
       <template v-if="reading">
         <b>{{ reading.kit.titles.join(', ') }}</b>
         <span class="figures">{{ count(reading.kit.price) }}</span>
@@ -183,69 +194,43 @@ const rows = () => [
           beside it</span
         >
       </template>
-    </p>
-    <div
-      ref="plot"
-      class="plot"
-      tabindex="0"
-      role="slider"
-      :aria-label="label"
-      aria-valuemin="0"
-      :aria-valuemax="Math.max(kits.length - 1, 0)"
-      :aria-valuenow="Math.max(shownAt, 0)"
-      :aria-valuetext="said"
-      data-test="kit-plot"
-      @pointermove="at = nearest($event)"
-      @pointerdown="hold((at = nearest($event)))"
-      @pointerleave="at = null"
-      @keydown="onKey"
-      @blur="at = null"
-    >
-      <svg :width="width" :height="height + TOP + FOOT" aria-hidden="true">
-        <g v-if="width > 80 && kits.length" :transform="`translate(${LEFT} ${TOP})`">
-          <g v-for="level in levels" :key="level" class="grid">
-            <line x1="0" :x2="width - LEFT - RIGHT" :y1="scales.y(level)" :y2="scales.y(level)" />
-            <text x="-6" :y="scales.y(level) + 4" text-anchor="end">{{ Math.round(level * 100) }} %</text>
-          </g>
-          <line class="axis" x1="0" :x2="width - LEFT - RIGHT" :y1="height" :y2="height" />
-          <text
-            v-for="price in prices"
-            :key="price"
-            :x="scales.x(price)"
-            :y="height + 16"
-            text-anchor="middle"
-          >
-            {{ count(price) }}
-          </text>
-          <text :x="width - LEFT - RIGHT" :y="height + 31" text-anchor="end">price of what is varied</text>
-          <line
-            class="target"
-            x1="0"
-            :x2="width - LEFT - RIGHT"
-            :y1="scales.y(report.target.share_frac)"
-            :y2="scales.y(report.target.share_frac)"
-          />
-          <path class="stopped" :d="marks.stopped" />
-          <text
-            class="asked"
-            :x="width - LEFT - RIGHT"
-            :y="scales.y(report.target.share_frac) + 14"
-            text-anchor="end"
-          >
-            asked
-          </text>
-          <path class="short" :d="marks.short" />
-          <path class="meeting" :d="marks.meeting" />
-          <path class="beside" :d="steps(besideFront)" />
-          <path class="front" :d="steps(front)" />
-          <path class="dot" :d="marks.front" />
-          <g v-if="reading" data-cursor>
-            <circle class="cursor" :cx="x(reading)" :cy="y(reading)" r="7" />
-          </g>
-        </g>
-      </svg>
-    </div>
-    <PictureTools :label="label" :picture="() => plot?.querySelector('svg')" :rows="rows">
+    </template>
+    <g v-if="width > 80 && kits.length" :transform="`translate(${LEFT} ${TOP})`">
+      <g v-for="level in levels" :key="level" class="grid">
+        <line x1="0" :x2="width - LEFT - RIGHT" :y1="scales.y(level)" :y2="scales.y(level)" />
+        <text x="-6" :y="scales.y(level) + 4" text-anchor="end">{{ Math.round(level * 100) }} %</text>
+      </g>
+      <line class="axis" x1="0" :x2="width - LEFT - RIGHT" :y1="height" :y2="height" />
+      <text v-for="price in prices" :key="price" :x="scales.x(price)" :y="height + 16" text-anchor="middle">
+        {{ count(price) }}
+      </text>
+      <text :x="width - LEFT - RIGHT" :y="height + 31" text-anchor="end">price of what is varied</text>
+      <line
+        class="target"
+        x1="0"
+        :x2="width - LEFT - RIGHT"
+        :y1="scales.y(report.target.share_frac)"
+        :y2="scales.y(report.target.share_frac)"
+      />
+      <path class="stopped" :d="marks.stopped" />
+      <text
+        class="asked"
+        :x="width - LEFT - RIGHT"
+        :y="scales.y(report.target.share_frac) + 14"
+        text-anchor="end"
+      >
+        asked
+      </text>
+      <path class="short" :d="marks.short" />
+      <path class="meeting" :d="marks.meeting" />
+      <path class="beside" :d="steps(besideFront)" />
+      <path class="front" :d="steps(front)" />
+      <path class="dot" :d="marks.front" />
+      <g v-if="reading" data-cursor>
+        <circle class="cursor" :cx="x(reading)" :cy="y(reading)" r="7" />
+      </g>
+    </g>
+    <template #table>
       <table class="ledger" data-test="kit-rows">
         <thead>
           <tr>
@@ -269,53 +254,25 @@ const rows = () => [
       <p v-if="report.kits.length > MOST_ROWS" class="lesser">
         and {{ count(report.kits.length - MOST_ROWS) }} more; the CSV holds all of them.
       </p>
-    </PictureTools>
-  </figure>
+    </template>
+  </PlotFrame>
 </template>
 
 <style scoped>
-.reading {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 16px;
+/* Names of kits take two lines. */
+.kits :deep(.reading) {
   min-height: 40px;
-  margin: 0;
-  font-size: 13px;
   align-content: end;
 }
 
-.reading b {
+b {
   overflow-wrap: anywhere;
 }
 
-.reading svg {
+span svg {
   display: inline-block;
   margin-right: 6px;
   vertical-align: middle;
-}
-
-.plot {
-  min-width: 0;
-  overflow: hidden;
-  cursor: crosshair;
-  touch-action: pan-y;
-}
-
-svg {
-  display: block;
-}
-
-text {
-  font-size: 11.5px;
-  fill: var(--slate);
-}
-
-.grid line {
-  stroke: var(--rule);
-}
-
-.axis {
-  stroke: var(--ink);
 }
 
 .target {
