@@ -21,7 +21,7 @@ from tests.support.units import battery
 
 def ranges(strings):
     units = [battery(f"rack-{at}", 51.2, 60.0 + 10 * at, 900.0 + 90 * at) for at in range(6)]
-    asked = {"target": {"hours_h": 168}, "batteries": {"units": units, "most": strings}}
+    asked = {"target": {"hours_h": 96}, "batteries": {"units": units, "most": strings}}
     return KitRanges.model_validate(asked).model_dump_json().encode()
 
 
@@ -43,7 +43,7 @@ class Given(RunningTest):
         self.addCleanup(home.remove)
         return home
 
-    def asked(self, home, strings=12):
+    def asked(self, home, strings=8):
         made = home.ask("POST", "designs/import", BIRCHROW.read_bytes())
         return home.ask("POST", f"designs/{made['id']}/kit-searches", ranges(strings))
 
@@ -78,7 +78,7 @@ class Given(RunningTest):
 
     def test_a_restart_resumes_and_the_worker_goes_with_its_server(self):
         home = self.given("again").start()
-        search = self.asked(home, strings=16)
+        search = self.asked(home, strings=8)
         self.until(home, search, lambda now: now["done"] > 0)
         found = psutil.Process(home.process.pid).children(recursive=True)
         workers = [process for process in found if "hearthkeep.jobs" in process.cmdline()]
@@ -98,7 +98,7 @@ class Given(RunningTest):
 
     def test_a_database_that_dies_in_the_middle_loses_nothing(self):
         home = self.home("dies").start()
-        search = self.asked(home, strings=16)
+        search = self.asked(home, strings=8)
         self.until(home, search, lambda now: now["done"] > 0)
         for process in home.database_processes():
             with contextlib.suppress(psutil.Error):
