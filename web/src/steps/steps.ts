@@ -6,29 +6,38 @@ import { useDesign } from '@/design/store'
 import { calendarDay, count, kilowattHours, kilowatts } from '@/shared/format'
 
 import { useAlternatives } from './alternatives/alternatives'
-import SideBySidePage from './alternatives/SideBySidePage.vue'
 import BankPage from './bank/BankPage.vue'
 import { useBuild } from './build/build'
 import BuildPage from './build/BuildPage.vue'
 import ChargingPage from './charging/ChargingPage.vue'
 import { useDrill } from './drill/drill'
-import DrillPage from './drill/DrillPage.vue'
 import InverterPage from './inverter/InverterPage.vue'
 import LoadsPage from './loads/LoadsPage.vue'
 import { useLogbook } from './logbook/logbook'
 import LogbookPage from './logbook/LogbookPage.vue'
 import { useOpinions } from './opinions/opinions'
-import OpinionsPage from './opinions/OpinionsPage.vue'
 import { usePapers } from './papers/papers'
-import PapersPage from './papers/PapersPage.vue'
-import StagesPage from './stages/StagesPage.vue'
 import StormPage from './storm/StormPage.vue'
 import TransferPage from './transfer/TransferPage.vue'
 import { useTrials } from './trials/trials'
-import TrialsPage from './trials/TrialsPage.vue'
 import { useWatch } from './watch/watch'
 import WatchPage from './watch/WatchPage.vue'
 import WiringPage from './wiring/WiringPage.vue'
+
+/** Pages that are asked for late, and not needed for the first screen: their code comes once that stands. */
+const LATER = {
+  stages: () => import('./stages/StagesPage.vue'),
+  trials: () => import('./trials/TrialsPage.vue'),
+  opinions: () => import('./opinions/OpinionsPage.vue'),
+  sideBySide: () => import('./alternatives/SideBySidePage.vue'),
+  drill: () => import('./drill/DrillPage.vue'),
+  papers: () => import('./papers/PapersPage.vue'),
+}
+
+/** Fetch the code of the pages that come later, so that they are there when the server is not. */
+export function fetchLaterPages(): void {
+  for (const fetched of Object.values(LATER)) void fetched().catch(() => undefined)
+}
 
 /** 2.9 kW: in the rail a tenth is enough. */
 const tenths = (watts: number) => kilowatts(watts < 1000 ? watts : Math.round(watts / 100) * 100)
@@ -48,7 +57,7 @@ export interface StepInfo {
   title: string
   /** What the page is for, beside its title. */
   purpose: string
-  page: Component
+  page: Component | (() => Promise<{ default: Component }>)
   figure: (design: Design, assessment: Assessment | null) => string
   /** Read across a dark room: checks and strip make way for it. */
   isAlone?: boolean
@@ -122,7 +131,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'plan',
     title: 'Stages',
     purpose: 'the design as it grows, and what to buy large now',
-    page: StagesPage,
+    page: LATER.stages,
     figure: ({ growth }) => (growth?.length ? `${growth.length} ahead` : '–'),
   },
   {
@@ -130,7 +139,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'prove',
     title: 'Trials',
     purpose: 'the outage from every hour of a weather year',
-    page: TrialsPage,
+    page: LATER.trials,
     figure: () => useTrials().told,
     findings: () => useTrials().findings,
   },
@@ -139,7 +148,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'prove',
     title: 'Opinions',
     purpose: 'the rules of thumb beside each other, the storm as referee',
-    page: OpinionsPage,
+    page: LATER.opinions,
     figure: () => useOpinions().told,
     findings: () => (useOpinions().report ? [] : null),
   },
@@ -148,7 +157,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'prove',
     title: 'Side by side',
     purpose: 'alternatives of this design, and what each difference is worth',
-    page: SideBySidePage,
+    page: LATER.sideBySide,
     figure: () => useAlternatives().told,
   },
   {
@@ -184,7 +193,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'keep',
     title: 'Drill',
     purpose: 'a storm with surprises, lived beforehand',
-    page: DrillPage,
+    page: LATER.drill,
     isAlone: true,
     figure: () => useDrill().told,
     findings: () => (useDrill().scores.length ? [] : null),
@@ -194,7 +203,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'keep',
     title: 'Papers',
     purpose: 'what goes to the electrician, the shop, the wall, the family and the client',
-    page: PapersPage,
+    page: LATER.papers,
     figure: () => usePapers().told,
     // What is printed on every page as a band.
     findings: () => useDesign().assessment?.findings.filter(({ severity }) => severity === 'stop') ?? null,
