@@ -78,6 +78,12 @@ class Devices(BrowserTest):
         self.the("[data-test=house-follows]").click()
         self.until(lambda: "1 of its loads" in self.text_of("house-lives"))
         self.assertEqual(there.choices.off, frozenset({"fridge"}))
+        # A design that does not ask them decides nothing for them.
+        self.fresh("watch", site=in_the_evening(self.birchrow)["site"])
+        self.the("[data-test=stand-ins] summary").click()
+        self.assertTrue(self.the("[data-test=fault-monitor-drift]").is_displayed())
+        self.assertIsNone(self.maybe("[data-test=house-follows]"))
+        self.assertEqual(there.choices.off, frozenset({"fridge"}))
 
     def test_what_others_say_counts_once_somebody_takes_it_over(self):
         place = self.asked()

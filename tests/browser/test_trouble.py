@@ -163,6 +163,19 @@ class ServerAway(OwnServerTest):
         self.until_saved()
         self.assertEqual(self.app.ask("GET", f"api/designs/{design_id}")["document"]["bank"]["parallel"], 6)
 
+    def test_pages_whose_code_comes_late_open_while_the_server_is_away(self):
+        self.fresh("bank")
+        late = ("Stages", "Trials", "Opinions", "SideBySide", "Drill", "Papers")
+        fetched = "return performance.getEntriesByType('resource').map((entry) => entry.name).join()"
+        self.until(lambda: all(f"{name}Page" in self.driver.execute_script(fetched) for name in late))
+        self.app.kill()
+        for name in ("stages", "trials", "opinions", "side-by-side", "drill", "papers"):
+            with self.subTest(name):
+                self.the(f"[data-test=rail-{name}]").click()
+                title = self.the(f"[data-test=rail-{name}] .title").text
+                self.until(lambda title=title: title in self.the("main.page h1").text)
+        self.app.start()
+
 
 class Refused(BrowserTest):
     expected_in_log = ("422",)

@@ -11,7 +11,7 @@ import { FAULT_WORDS, WISH_WORDS } from './words'
 
 const props = defineProps<{ state: NonNullable<StandInsNow['state']>; view: WatchView }>()
 const store = useDevices()
-const { isFollowed } = storeToRefs(store)
+const { isFollowed, told } = storeToRefs(store)
 const flip = (one: SwitchState, on: boolean) => store.switchFault({ ...one, on })
 
 const decided = computed(() => ({
@@ -23,8 +23,12 @@ const differs = computed(
   () =>
     decided.value.generator !== props.state.generator || decided.value.off.join() !== props.state.off.join(),
 )
+/** Only where the simulated devices are those that are asked here: another installation decides nothing for them. */
+const isAsked = computed(
+  () => told.value?.sources.devices.some((each) => each.port === props.state.modbus_port) ?? false,
+)
 watch(
-  () => isFollowed.value && differs.value && JSON.stringify(decided.value),
+  () => isAsked.value && isFollowed.value && differs.value && JSON.stringify(decided.value),
   (due) => void (due && store.liveThere(decided.value)),
   { immediate: true },
 )
@@ -42,7 +46,7 @@ const lives = computed(() => {
       The simulated house; faults of its devices:
       {{ state.switches.filter((each) => each.on).length || 'none' }} switched on
     </summary>
-    <p class="house">
+    <p v-if="isAsked" class="house">
       <label>
         <input v-model="isFollowed" type="checkbox" data-test="house-follows" />
         The simulated house does what is decided here.
