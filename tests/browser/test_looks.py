@@ -70,6 +70,8 @@ SETTLED = {
 }
 #: Windows in which every page is looked at.
 DESK, SMALL, HAND = (1280, 800), (1024, 700), (390, 844)
+#: The key of a theme leads to the other one.
+OTHER = {"Day": "Night", "Night": "Day"}
 #: At night only the colours are others.
 CONTRAST = {"only": ("color-contrast",)}
 LONG = "A very long name of a thing that somebody typed without thinking of the width of any column, 1/3 hp, left of the door"
@@ -130,6 +132,7 @@ class LookTest(BrowserTest):
         key = self.maybe(f'[aria-label="{theme} theme"]')
         if key:
             key.click()
+        self.the(f'[aria-label="{OTHER[theme]} theme"]')
         self.at(DESK)
 
     def faults(self, only=("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "best-practice")):

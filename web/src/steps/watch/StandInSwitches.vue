@@ -11,7 +11,7 @@ import { FAULT_WORDS, WISH_WORDS } from './words'
 
 const props = defineProps<{ state: NonNullable<StandInsNow['state']>; view: WatchView }>()
 const store = useDevices()
-const { isFollowed, told } = storeToRefs(store)
+const { isFollowed, standIns, told } = storeToRefs(store)
 const flip = (one: SwitchState, on: boolean) => store.switchFault({ ...one, on })
 
 const decided = computed(() => ({
@@ -24,9 +24,12 @@ const differs = computed(
     decided.value.generator !== props.state.generator || decided.value.off.join() !== props.state.off.join(),
 )
 /** Only where the simulated devices are those that are asked here: another installation decides nothing for them. */
-const isAsked = computed(
-  () => told.value?.sources.devices.some((each) => each.port === props.state.modbus_port) ?? false,
-)
+const isAsked = computed(() => {
+  const there = standIns.value?.sources?.devices[0]
+  return (
+    told.value?.sources.devices.some((each) => each.host === there?.host && each.port === there.port) ?? false
+  )
+})
 watch(
   () => isAsked.value && isFollowed.value && differs.value && JSON.stringify(decided.value),
   (due) => void (due && store.liveThere(decided.value)),
