@@ -16,6 +16,7 @@ class TheService(BrowserTest):
         self.choose("off-grid-choice", "None: off the grid for good")
         self.until(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-test=lane-grid]"))
         self.assertIn("Trials prove the year", self.the("[data-test=off-grid]").text)
+        self.button("Hurricane week")
         self.assertNotIn("Rolling cuts", self.the("[data-test=usual-storms]").text)
         self.assertNotIn("Kept before storms", self.the("[data-test=policy]").text)
         self.until_saved()

@@ -97,7 +97,7 @@ class Application:
         request = urllib.request.Request(
             self.address + path, data=data, method=method, headers={"Content-Type": "application/json"}
         )
-        with urllib.request.urlopen(request, timeout=10) as answer:
+        with urllib.request.urlopen(request, timeout=60) as answer:
             text = answer.read()
         return json.loads(text) if text else None
 

@@ -92,17 +92,23 @@ function set(at: number, value: number): void {
 
 function onKey(event: KeyboardEvent): void {
   if (event.altKey || event.ctrlKey || event.metaKey) return
-  const digit = Number(event.key)
   const to = target(event.key)
+  const value = valueOf(event.key)
   if (to !== null) {
     if (event.shiftKey && event.key.startsWith('Arrow') && !props.fixed && to !== active.value)
       set(to, props.values[active.value] ?? 0)
     moveTo(to)
-  } else if (event.key === ' ' && !props.fixed) set(active.value, next(props.values[active.value] ?? 0))
-  else if (event.key !== ' ' && digit >= 1 && digit <= props.choices.length && !props.fixed)
-    set(active.value, digit - 1)
-  else return
+  } else if (value === null) return
+  else if (!props.fixed) set(active.value, value)
+  // The lane's own keys are taken where nothing is painted too: Space would scroll the page away from under the hand.
   event.preventDefault()
+}
+
+/** What a key paints; none where it paints nothing. */
+function valueOf(key: string): number | null {
+  if (key === ' ') return next(props.values[active.value] ?? 0)
+  const digit = Number(key)
+  return digit >= 1 && digit <= props.choices.length ? digit - 1 : null
 }
 </script>
 

@@ -55,10 +55,11 @@ function take(storm: UsualStorm): void {
 </script>
 
 <template>
-  <div v-if="storms" class="storms" role="group" aria-label="Storms to start from" data-test="usual-storms">
+  <!-- Its line is kept free from the start, so that what stands below does not move when the names arrive. -->
+  <div class="storms" role="group" aria-label="Storms to start from" data-test="usual-storms">
     <span class="lesser">Start from</span>
     <button
-      v-for="storm in storms"
+      v-for="storm in storms ?? []"
       :key="storm.key"
       type="button"
       :aria-pressed="isPlanned(storm)"
@@ -76,6 +77,7 @@ function take(storm: UsualStorm): void {
   flex-wrap: wrap;
   align-items: baseline;
   gap: 4px 16px;
+  min-height: 20px;
   margin-bottom: 10px;
 }
 
