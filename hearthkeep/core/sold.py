@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 #: Continuous and surge watts of units usually sold.
 SIZES_W = (
     300.0,
@@ -45,9 +47,19 @@ def sizes_up(value: float, sizes: tuple[float, ...], up: int) -> float:
     return found
 
 
-#: Output of solar controllers usually sold, and watts of panels; larger arrays are of several panels [A, W].
-CONTROLLER_SIZES_A = (5.0, 10.0, 20.0, 30.0, 40.0, 50.0, 60.0, 80.0, 100.0, 120.0, 150.0, 200.0, 300.0, 500.0, 1000.0)
+#: Output of solar controllers usually sold, and watts of panels; beyond the largest several are bought [A, W].
+CONTROLLER_SIZES_A = (5.0, 10.0, 20.0, 30.0, 40.0, 50.0, 60.0, 80.0, 100.0)
 PANEL_SIZES_W = (10.0, 20.0, 30.0, 50.0, 100.0, 200.0, 300.0, 400.0)
+
+
+def controllers_sold(value_a: float) -> tuple[int, float]:
+    """How many solar controllers are bought for a current, and of what size [A]: one, or as many alike as it takes.
+
+    >>> controllers_sold(42), controllers_sold(100), controllers_sold(220)
+    ((1, 50.0), (1, 100.0), (3, 80.0))
+    """
+    count = max(1, math.ceil(value_a / CONTROLLER_SIZES_A[-1] - 1e-9))
+    return count, next_size(value_a / count - 1e-9, CONTROLLER_SIZES_A)
 
 
 def next_array_w(value_w: float) -> float:

@@ -37,6 +37,27 @@ class Referee(unittest.TestCase):
                     self.assertEqual(assess(again).outage.hours_carried_h, column.hours_carried_h)
                     self.assertAlmostEqual(units_price(again).total, column.bought.price)
 
+    def test_a_current_that_no_controller_is_sold_for_is_bought_as_several(self):
+        for design in demos():
+            for one in opinions_of(design).opinions:
+                bought = one.column.bought
+                with self.subTest(f"{design.name}: {one.column.title}"):
+                    # None is sold for more than a hundred amperes, and none more is bought than it takes.
+                    self.assertLessEqual(max(size_a for _, size_a in bought.controllers), 100.0)
+                    self.assertAlmostEqual(sum(n * size_a for n, size_a in bought.controllers), bought.controller_a)
+        cart = {one.column.kit: one.column.bought for one in opinions_of(read_design(CART.read_bytes())).opinions}
+        self.assertEqual([len(bought.controllers) for bought in cart.values()], [1] * 6)
+        worksheet = cart[KitName.WORKSHEET]
+        ((count, size_a),) = worksheet.controllers
+        asked_a = next(
+            one.answer.controller_a
+            for one in opinions_of(read_design(CART.read_bytes())).opinions
+            if one.column.kit == KitName.WORKSHEET
+        )
+        self.assertGreater(count, 1)
+        self.assertGreaterEqual(count * size_a, asked_a)
+        self.assertLess((count - 1) * 100.0, asked_a)
+
     def test_off_the_grid_a_charger_of_it_counts_for_nothing_in_any_kit(self):
         values = read_design(HILL.read_bytes()).model_dump(mode="json")
         values["bank"]["start_soc_frac"] = 0.4

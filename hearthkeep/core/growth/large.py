@@ -9,7 +9,7 @@ from hearthkeep.core.alternatives import floor_m2, mass_kg
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Design, Supply
 from hearthkeep.core.loads import DayKind, audit_of
-from hearthkeep.core.sold import CONTROLLER_SIZES_A, SIZES_W, next_size
+from hearthkeep.core.sold import SIZES_W, controllers_sold, next_size
 from hearthkeep.core.wiring import RunKind, RunRow, wiring_sheet
 from hearthkeep.core.words import counted
 
@@ -62,12 +62,13 @@ def _controllers(designs: Sequence[Design], titles: Sequence[str]) -> Iterator[L
             asked_a = sum(array.stc_w for array in later.arrays) / volts
             before_a = sum(array.stc_w for array in controller.arrays) / volts
             if asked_a > before_a and asked_a > controller.output_a * (1 + SPILL_FRAC):
-                size_a = next_size(asked_a, CONTROLLER_SIZES_A)
+                count, size_a = controllers_sold(asked_a)
+                sold = f"{size_a:g} A is sold" if count == 1 else f"{count} of {size_a:g} A are sold"
                 yield LargeNow(
                     key=f"controller/{controller.id}",
                     label=controller.name,
                     now=f"{controller.output_a:g} A",
-                    then=f"{asked_a:.0f} A, {size_a:g} A is sold",
+                    then=f"{asked_a:.0f} A, {sold}",
                     stage=title,
                     why="its panels then give more than it passes; the rest is spilled, or a second controller is bought",
                 )

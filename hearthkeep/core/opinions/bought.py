@@ -19,7 +19,7 @@ from hearthkeep.core.design import (
 from hearthkeep.core.opinions.audit import USUAL_EFFICIENCY_FRAC, USUAL_IDLE_FRAC, USUAL_SURGE_RATIO
 from hearthkeep.core.opinions.sheet import Answer
 from hearthkeep.core.sizing import LOW_FRAC, units_price
-from hearthkeep.core.sold import CONTROLLER_SIZES_A, SIZES_W, next_array_w, next_size, sizes_up
+from hearthkeep.core.sold import SIZES_W, controllers_sold, next_array_w, next_size, sizes_up
 from hearthkeep.core.sources import latitude_plane
 
 #: A generator that charges is rated for its charger's input and a quarter more. Common practice, no source.
@@ -27,8 +27,10 @@ GENERATOR_MARGIN, CHARGER_FRAC = 1.25, 0.9
 #: Fuel of a new generator, its tank included, and its tank [L]. Our assumptions.
 NEW_STOCK_L, NEW_TANK_L = 20.0, 8.0
 _SAME = 1e-9
-#: The most that the format admits: rated, surge and idle draw of an inverter, and watts of an array or a charger [W].
+#: The most that the format admits: rated, surge and idle draw of an inverter, and watts of an array or a charger [W]; output
+#: of a controller [A].
 _MOST_RATED_W, _MOST_SURGE_W, _MOST_IDLE_W, _MOST_ARRAY_W = 200_000.0, 600_000.0, 2_000.0, 1_000_000.0
+_MOST_OUTPUT_A = 5_000.0
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -41,6 +43,8 @@ class Bought:
     bank_ah: float
     array_w: float
     controller_a: float
+    #: Of each place for a controller: how many are bought, alike, and of what size [A].
+    controllers: tuple[tuple[int, float], ...]
     inverter_w: float
     surge_w: float
     generator_w: float
@@ -60,6 +64,7 @@ def bought_of(design: Design) -> Bought:
         bank_ah=design.bank.rated_ah,
         array_w=sum(array.stc_w for controller in feeding for array in controller.arrays),
         controller_a=sum(controller.output_a for controller in feeding),
+        controllers=tuple(_units_of(controller.output_a) for controller in feeding),
         inverter_w=inverter.rated_w,
         surge_w=inverter.surge_w,
         generator_w=charging.generator.rated_w if charging.generator else 0.0,
@@ -171,7 +176,13 @@ def _controllers(answer: Answer, design: Design) -> tuple[Controller, ...]:
 
 def _sold_a(asked_a: float) -> float:
     """Amperes of a controller usually sold, or of several together, as far as the format admits [A]."""
-    return min(next_size(asked_a, CONTROLLER_SIZES_A), 5_000.0)
+    count, size_a = controllers_sold(asked_a)
+    return min(count * size_a, _MOST_OUTPUT_A)
+
+
+def _units_of(output_a: float) -> tuple[int, float]:
+    count, size_a = controllers_sold(output_a)
+    return (count, size_a) if abs(count * size_a - output_a) < _SAME else (1, output_a)
 
 
 def _array(array: Array, asked_w: float) -> Array:

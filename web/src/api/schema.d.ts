@@ -3224,6 +3224,11 @@ export interface components {
             array_w: number;
             /** Controller A */
             controller_a: number;
+            /** Controllers */
+            controllers: [
+                number,
+                number
+            ][];
             /** Inverter W */
             inverter_w: number;
             /** Surge W */

@@ -23,6 +23,13 @@ const wouldCarry = (column: KitColumn) =>
   column.with_inverter_h > column.hours_carried_h + 0.05
     ? `${hours(column.with_inverter_h)} with an inverter that holds its loads and their starts`
     : ''
+/** What is bought for a current that no single controller is sold for, or for several places. */
+const unitsSaid = (units: KitColumn['bought']['controllers']) =>
+  units.length > 1 || units.some(([number = 1]) => number > 1)
+    ? units
+        .map(([number = 1, size_a = 0]) => `${number > 1 ? `${number}×` : ''}${amount(size_a)} A`)
+        .join(' + ')
+    : ''
 const ROWS: readonly {
   key: string
   title: string
@@ -40,6 +47,7 @@ const ROWS: readonly {
     key: 'controller',
     title: 'Controller',
     value: ({ bought }) => (bought.controller_a ? `${count(bought.controller_a)} A` : '–'),
+    more: (column) => (isMethod(column) ? unitsSaid(column.bought.controllers) : ''),
   },
   {
     key: 'inverter',
@@ -110,7 +118,7 @@ const LAST: readonly { key: string; title: string; value: (column: KitColumn) =>
               row.value(column)
             }}</ExplainedFigure>
             <template v-else>{{ row.value(column) }}</template>
-            <span v-if="row.more" class="lesser more">{{ row.more(column) }}</span>
+            <span v-if="row.more?.(column)" class="lesser more">{{ row.more(column) }}</span>
           </td>
         </tr>
         <tr class="hours" data-test="row-hours">
