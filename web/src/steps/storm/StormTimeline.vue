@@ -37,12 +37,13 @@ const paintProps = (lane: Painted) => ({
 const axis = useTemplateRef('axis')
 const { width } = useElementSize(axis)
 const ticks = computed(() => days.value.map((cell, index) => ({ at: cell.from_h, label: dayNamed(index) })))
-/** Labels that would run into the next are left out. */
+/** Labels that would run into the next one or out of the lane are left out. */
 const shownTicks = computed(() => {
-  const duration = outage.value?.duration_h ?? 1
+  const duration = Math.max(outage.value?.duration_h ?? 1, 1e-9)
   const every = Math.max(1, Math.ceil((ticks.value.length * 74) / Math.max(width.value, 74)))
-  return ticks.value.filter(
-    (tick, index) => index % every === 0 && ((duration - tick.at) / duration) * width.value > 66,
+  const kept = ticks.value.filter((_, index) => index % every === 0)
+  return kept.filter(
+    (tick, index) => (((kept[index + 1]?.at ?? duration) - tick.at) / duration) * width.value > 66,
   )
 })
 </script>
