@@ -149,10 +149,17 @@ def _why(stand: Stand, outlook: Outlook, advice: Advice, act: Act, life_h: float
 def _otherwise(stand: Stand, nothing: Worth) -> str:
     if nothing.is_carried:
         return "If nothing is done, Life and Keep are carried all the same by the forecast; poor weather is another matter."
-    keep = f"Keep goes dark {'now' if nothing.keep_h <= stand.at_h + SAME_H else f'at {when(stand, nothing.keep_h)}'}"
+
+    def dark(dark_h: float) -> str:
+        return "now" if dark_h <= stand.at_h + SAME_H else f"at {when(stand, dark_h)}"
+
+    # What is told beside it drops each tier at its level: there Keep ends earlier, and Life later.
+    nobody = "If nothing is done and nothing turned off,"
     if nothing.life_h >= nothing.end_h - SAME_H:
-        return f"If nothing is done, {keep}; Life is carried."
-    return f"If nothing is done, {keep}, and Life at {when(stand, nothing.life_h)}."
+        return f"{nobody} Keep goes dark {dark(nothing.keep_h)}; Life is carried."
+    if nothing.life_h - nothing.keep_h <= SAME_H:
+        return f"{nobody} Life and Keep go dark together {dark(nothing.keep_h)}."
+    return f"{nobody} Keep goes dark {dark(nothing.keep_h)}, and Life {dark(nothing.life_h)}."
 
 
 def _figure(act: Act, without: tuple[Worth, ...]) -> Figure:

@@ -318,8 +318,16 @@ class Instructions(unittest.TestCase):
         self.assertEqual((step.key, step.title, step.off), ("leave_off", "Turn off tv", ("tv",)))
         # 10 h with it, 20 h without.
         self.assertAlmostEqual(step.gains_keep_h, 10.0, places=4)
-        self.assertIn("Thursday 06:00", step.otherwise)
+        nobody = "If nothing is done and nothing turned off,"
+        self.assertEqual(step.otherwise, f"{nobody} Keep goes dark at Thursday 06:00; Life is carried.")
         self.assertAlmostEqual(view.nothing_keep_h, 10.0, places=4)
+
+    def test_where_all_go_dark_at_once_it_is_said_so(self):
+        house = simple(
+            load("aid", 25, tier="life"), load("fridge", 25), load("tv", 50, tier="ease"), outage={"duration_h": 20.0}
+        )
+        step = watch_view(house, [said(WatchWhat.BEGAN, NOW)], NO_LOG, NOW).instructions[0]
+        self.assertIn("nothing turned off, Life and Keep go dark together at Thursday 06:00.", step.otherwise)
 
     def test_what_was_refused_is_not_said_again_for_six_hours(self):
         refused = decided("leave_off", NOW - timedelta(hours=1), is_done=False)

@@ -143,7 +143,7 @@ const flip = (id: string, isOff: boolean) =>
                     :data-test="`drill-on-${load.id}`"
                     @change="flip(load.id, !($event.target as HTMLInputElement).checked)"
                   />
-                  {{ load.name }}
+                  <span class="name">{{ load.name }}</span>
                 </label>
               </td>
               <td class="lesser">{{ TIER_WORDS[load.tier] }}</td>
@@ -211,9 +211,18 @@ h2 {
   margin: 8px 0 2px;
 }
 
+td label {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+
 .off td {
-  text-decoration: line-through;
   color: var(--slate);
+}
+
+.off .name {
+  text-decoration: line-through;
 }
 
 .ledger td {

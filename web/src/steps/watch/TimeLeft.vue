@@ -53,9 +53,12 @@ const isOtherUse = computed(() => Math.abs(props.view.use_factor - 1) >= 0.05)
         <span class="lesser">{{ band(tier, view.ahead_h, age_h) }}</span>
       </template>
     </div>
-    <p v-if="isOtherUse" class="use" data-test="left-by-plan">
-      At the draw of the last hours, {{ view.use_factor.toFixed(2) }} times the plan’s. At the plan’s draw
-      Keep lasts {{ byPlan(KEEP) }}, Ease {{ byPlan(EASE) }}.
+    <p class="use">
+      Each tier dropped at its level{{ view.fuel_l == null ? '' : ', the generator as planned or decided' }}.
+      <span v-if="isOtherUse" data-test="left-by-plan">
+        At the draw of the last hours, {{ view.use_factor.toFixed(2) }} times the plan’s. At the plan’s draw
+        Keep lasts {{ byPlan(KEEP) }}, Ease {{ byPlan(EASE) }}.</span
+      >
     </p>
   </section>
 </template>
