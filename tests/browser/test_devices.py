@@ -30,7 +30,7 @@ class Devices(BrowserTest):
         self.the("[data-test=ask-stand-ins]").click()
         # One answers after the other.
         kinds = ("monitor", "inverter", "controller", "generator")
-        self.until(lambda: all("ago" in self.text_of(f"device-{kind}") for kind in kinds), within_s=40)
+        self.until(lambda: not any("not read yet" in self.text_of(f"device-{kind}") for kind in kinds), within_s=40)
         (place,) = self.app.ask("GET", f"api/designs/{design_id}/installations")
         return place["id"]
 

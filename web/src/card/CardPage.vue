@@ -46,7 +46,7 @@ const reachable = (reach: string) => /^[+\d][\d ()/.-]{2,}$/.test(reach)
     <template v-if="card">
       <h1>{{ card.title }}</h1>
       <p v-if="live" class="live" data-test="card-live">
-        {{ live.words }} <span class="lesser">said {{ live.age }} ago</span>
+        {{ live.words }} <span class="lesser">said {{ live.said }}</span>
       </p>
       <p class="how" data-test="card-how-long">{{ unbroken(card.how_long) }}</p>
       <ol class="steps" data-test="card-steps">

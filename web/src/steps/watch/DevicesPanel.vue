@@ -12,7 +12,7 @@ import { atSite } from '../build/build'
 import { useDevices } from './devices'
 import SourcesForm from './SourcesForm.vue'
 import StandInSwitches from './StandInSwitches.vue'
-import { age } from './words'
+import { ago } from './words'
 
 const props = defineProps<{ view: WatchView; now: string }>()
 const { document } = storeToRefs(useDesign())
@@ -52,7 +52,7 @@ const rows = computed(() =>
     key: device.key,
     name: device.name,
     values: values(device),
-    answered: device.answered_at ? `read ${age(local(device.answered_at), props.now)} ago` : 'not read yet',
+    answered: device.answered_at ? `read ${ago(local(device.answered_at), props.now)}` : 'not read yet',
     state: state(device),
   })),
 )

@@ -8,13 +8,13 @@ import { useDesign } from '@/design/store'
 import { volume } from '@/fields/units'
 import { amount, hours, kilowattHours, kilowatts, percent } from '@/shared/format'
 
-import { after, age, at, EVENT_WORDS, TIER_WORDS } from './words'
+import { after, ago, at, EVENT_WORDS, TIER_WORDS } from './words'
 
 const props = defineProps<{ view: WatchView; now: string }>()
 const { document } = storeToRefs(useDesign())
 const source = (shown: NowShown) => {
-  if (shown.is_fresh && shown.read_at) return `read ${age(shown.read_at, props.now)} ago`
-  return shown.read_at ? `reckoned; read ${age(shown.read_at, props.now)} ago` : 'reckoned, never read'
+  if (shown.is_fresh && shown.read_at) return `read ${ago(shown.read_at, props.now)}`
+  return shown.read_at ? `reckoned; read ${ago(shown.read_at, props.now)}` : 'reckoned, never read'
 }
 const rows = computed(() => {
   const { view } = props

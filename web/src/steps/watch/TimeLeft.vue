@@ -6,7 +6,7 @@ import type { TierLeft, WatchView } from '@/api/client'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { hours } from '@/shared/format'
 
-import { after, at, band, lasting, TIER_WORDS } from './words'
+import { after, at, band, lasting, over, TIER_WORDS } from './words'
 
 const props = defineProps<{ view: WatchView; old_h: number; now: string }>()
 const [LIFE, KEEP, EASE] = [0, 1, 2] as const
@@ -25,7 +25,7 @@ const lead = computed(() => LEADS[props.view.phase])
 const until = (tier: TierLeft) => at(after(from.value, tier.hours), props.now)
 const byPlan = (place: number) => {
   const value = props.view.left_by_plan_h[place] ?? 0
-  return value >= props.view.ahead_h - 0.01 ? `over ${Math.floor(props.view.ahead_h / 24)} d` : hours(value)
+  return value >= props.view.ahead_h - 0.01 ? over(props.view.ahead_h) : hours(value)
 }
 /** From here on the draw is told as different from the plan's. */
 const isOtherUse = computed(() => Math.abs(props.view.use_factor - 1) >= 0.05)

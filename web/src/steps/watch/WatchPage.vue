@@ -24,7 +24,7 @@ import TaskList from './TaskList.vue'
 import TellPanel from './TellPanel.vue'
 import TimeLeft from './TimeLeft.vue'
 import { useWatch } from './watch'
-import { age, after, at } from './words'
+import { ago, after, at } from './words'
 
 const { id, document } = storeToRefs(useDesign())
 const build = useBuild()
@@ -81,7 +81,7 @@ const help = computed(() => {
     <p v-if="isAway" class="away" role="status" data-test="watch-away">
       Hearth Keep does not answer.
       <template v-if="view"
-        >What stands here was said {{ age(view.now, now) }} ago; the hours go on from there.</template
+        >What stands here was said {{ ago(view.now, now) }}; the hours go on from there.</template
       >
     </p>
     <p v-if="unsent.length" class="away" role="status" data-test="watch-outbox">

@@ -1,7 +1,7 @@
 /** What Watch said last, as it is kept on the device, for pages that have no server to ask. */
 import type { WatchView } from '@/api/client'
 
-import { age, after, at, lasting } from './words'
+import { after, ago, at, lasting } from './words'
 
 export interface Held {
   view: WatchView
@@ -21,12 +21,12 @@ export function lastSaid(
   views: HeldViews,
   design: string,
   now_ms: number,
-): { words: string; age: string } | null {
+): { words: string; said: string } | null {
   const held = Object.values(views).find((each) => each.design === design && each.view.phase === 'on')
   const keep = held?.view.left[KEEP]
   if (!held || !keep) return null
   const old_h = Math.max((now_ms - held.at_ms) / HOUR_MS, 0)
   const now = after(held.view.now, old_h)
   const until = keep.is_beyond ? '' : `, until ${at(after(held.view.now, keep.hours), now)}`
-  return { words: `It lasts ${lasting(keep, old_h)}${until}.`, age: age(held.view.now, now) }
+  return { words: `It lasts ${lasting(keep, old_h)}${until}.`, said: ago(held.view.now, now) }
 }

@@ -50,12 +50,18 @@ const DAY_H = 24
 /** From so many hours on a time left is told in days. */
 const IN_DAYS_FROM_H = 96
 
-/** 41 h 20, 5 days, or over 7 days: how long a tier lasts, the age of the telling taken off. */
+/** Over 7 d, or over 20 h: as far as is looked ahead and no less. */
+export function over(value_h: number): string {
+  return value_h >= DAY_H ? `over ${Math.floor(value_h / DAY_H)} d` : `over ${Math.floor(value_h)} h`
+}
+
+/** 41 h 20, 5 d 3 h, or over 7 days: how long a tier lasts, the age of the telling taken off. */
 export function lasting(tier: TierLeft | undefined, old_h: number): string {
   if (!tier) return '–'
   const left = Math.max(tier.hours - old_h, 0)
-  if (tier.is_beyond) return `over ${Math.floor(left / DAY_H) || 1} d`
-  if (left >= IN_DAYS_FROM_H) return `${Math.floor(left / DAY_H)} d ${Math.round(left % DAY_H)} h`
+  if (tier.is_beyond) return over(left)
+  const whole_h = Math.round(left)
+  if (left >= IN_DAYS_FROM_H) return `${Math.floor(whole_h / DAY_H)} d ${whole_h % DAY_H} h`
   return hours(left)
 }
 
@@ -64,7 +70,7 @@ export function band(tier: TierLeft, ahead_h: number, old_h: number): string {
   const low = Math.max(tier.low_h - old_h, 0)
   const high = Math.max(tier.high_h - old_h, 0)
   const written = (value: number) => (value < 10 ? value.toFixed(1) : String(Math.round(value)))
-  const far = `over ${Math.floor((ahead_h - old_h) / DAY_H) || 1} d`
+  const far = over(Math.max(ahead_h - old_h, 0))
   if (tier.low_h >= ahead_h - 0.01) return far
   if (tier.high_h >= ahead_h - 0.01) return `${written(low)} h to ${far}`
   return written(low) === written(high) ? `${written(low)} h` : `${written(low)} to ${written(high)} h`
@@ -80,10 +86,11 @@ export function at(moment: string, now: string): string {
   return moment.slice(0, 10) === now.slice(0, 10) ? moment.slice(11, 16) : calendarMoment(moment)
 }
 
-/** 4 min, 3 h, 2 days: how old something is. */
-export function age(from: string, now: string): string {
+/** Just now, 4 min ago, 3 h ago, 2 days ago: how old something is. */
+export function ago(from: string, now: string): string {
   const minutes = Math.max(Math.round((Date.parse(`${now}Z`) - Date.parse(`${from}Z`)) / 60_000), 0)
-  if (minutes < 90) return `${minutes} min`
-  if (minutes < 60 * 48) return `${Math.round(minutes / 60)} h`
-  return `${Math.round(minutes / 1440)} days`
+  if (minutes < 1) return 'just now'
+  if (minutes < 90) return `${minutes} min ago`
+  if (minutes < 60 * 48) return `${Math.round(minutes / 60)} h ago`
+  return `${Math.round(minutes / 1440)} days ago`
 }
