@@ -29,10 +29,11 @@ class Numbers(unittest.TestCase):
         self.says(
             "kilowattHours",
             (0, "0 Wh"), (430.4, "430 Wh"), (999.4, "999 Wh"), (999.5, "1.0 kWh"), (10240, "10.2 kWh"), (-2500, "-2.5 kWh"),
+            (12_345_678, "12,345.7 kWh"),
         )  # fmt: skip
 
     def test_power_and_parts(self):
-        self.says("kilowatts", (300, "300 W"), (999.4, "999 W"), (1000, "1 kW"), (2425, "2.43 kW"))
+        self.says("kilowatts", (300, "300 W"), (999.4, "999 W"), (999.7, "1 kW"), (1000, "1 kW"), (2425, "2.43 kW"))
         self.says("percent", (0.445, "45 %"), (0, "0 %"), (1, "100 %"))
         self.says("count", (1234567.5, "1,234,568"), (-0.2, "0"))
         self.says("amount", (1 / 3, "0.33"), (1250, "1,250"))

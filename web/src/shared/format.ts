@@ -3,6 +3,7 @@
 // A rounded nothing has no sign.
 const style = { signDisplay: 'negative' } as const
 const whole = new Intl.NumberFormat('en-US', { ...style, maximumFractionDigits: 0 })
+const one = new Intl.NumberFormat('en-US', { ...style, minimumFractionDigits: 1, maximumFractionDigits: 1 })
 const upToTwo = new Intl.NumberFormat('en-US', { ...style, maximumFractionDigits: 2 })
 
 /** 1 page, 3 pages */
@@ -44,12 +45,12 @@ export function hoursChange(value: number): string {
 /** 10.2 kWh, or 430 Wh below one kilowatt-hour. */
 export function kilowattHours(wattHours: number): string {
   if (Math.abs(wattHours) < 999.5) return `${whole.format(wattHours)} Wh`
-  return `${(wattHours / 1000).toFixed(1)} kWh`
+  return `${one.format(wattHours / 1000)} kWh`
 }
 
 /** 2.4 kW, or 300 W below one kilowatt. */
 export function kilowatts(watts: number): string {
-  return watts < 1000 ? `${whole.format(watts)} W` : `${upToTwo.format(watts / 1000)} kW`
+  return watts < 999.5 ? `${whole.format(watts)} W` : `${upToTwo.format(watts / 1000)} kW`
 }
 
 /** 45 % */
