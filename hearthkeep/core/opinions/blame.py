@@ -210,7 +210,7 @@ def _carried(
         if then.is_whole and then_price < price - 1e-6:
             cheaper.append((then_price, key))
     blamed = (min(cheaper)[1],) if cheaper else ()
-    said = f"Carries the whole of it, with {too_much}: {over_price:,.0f} more than the storm asks for."
+    said = f"Carries the whole of it, with {too_much}, and costs {over_price:,.0f} more than the storm asks for."
     if blamed:
         said += f" To blame: {_line_said(next(line for line in lines if line.key == blamed[0]))}."
     else:

@@ -144,10 +144,9 @@ const rightText = (line: OpinionLine) => {
     </p>
     <p class="lesser">
       A habit that is emptied goes back to what is usual. “The model” is what the planned outage makes of the
-      line:
-      {{ figure(opinion.answer.bank_wh, 'Wh') }} Wh of bank, {{ figure(opinion.answer.array_w, 'W') }} W of
-      array and {{ figure(opinion.answer.inverter_w, 'W') }} W of inverter are what the method asks for,
-      before the next size sold.
+      line. The method asks for {{ figure(opinion.answer.bank_wh, 'Wh') }} Wh of bank,
+      {{ figure(opinion.answer.array_w, 'W') }} W of array and {{ figure(opinion.answer.inverter_w, 'W') }} W
+      of inverter, before the next size sold.
     </p>
   </section>
 </template>
@@ -184,6 +183,8 @@ th.right {
 }
 
 .label {
+  width: 34%;
+  min-width: 130px;
   overflow-wrap: anywhere;
 }
 
