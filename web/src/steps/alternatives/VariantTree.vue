@@ -216,7 +216,7 @@ li {
 .pick {
   display: inline-flex;
   gap: 7px;
-  align-items: baseline;
+  align-items: center;
   min-width: 180px;
   overflow-wrap: anywhere;
 }

@@ -215,7 +215,7 @@ th.right {
 .tick {
   display: inline-flex;
   gap: 6px;
-  align-items: baseline;
+  align-items: center;
 }
 
 .off {
