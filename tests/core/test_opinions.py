@@ -43,20 +43,22 @@ class Referee(unittest.TestCase):
                 bought = one.column.bought
                 with self.subTest(f"{design.name}: {one.column.title}"):
                     # None is sold for more than a hundred amperes, and none more is bought than it takes.
-                    self.assertLessEqual(max(size_a for _, size_a in bought.controllers), 100.0)
-                    self.assertAlmostEqual(sum(n * size_a for n, size_a in bought.controllers), bought.controller_a)
+                    self.assertLessEqual(max(lot.output_a for lot in bought.controllers), 100.0)
+                    self.assertAlmostEqual(
+                        sum(lot.count * lot.output_a for lot in bought.controllers), bought.controller_a
+                    )
         cart = {one.column.kit: one.column.bought for one in opinions_of(read_design(CART.read_bytes())).opinions}
         self.assertEqual([len(bought.controllers) for bought in cart.values()], [1] * 6)
         worksheet = cart[KitName.WORKSHEET]
-        ((count, size_a),) = worksheet.controllers
+        (lot,) = worksheet.controllers
         asked_a = next(
             one.answer.controller_a
             for one in opinions_of(read_design(CART.read_bytes())).opinions
             if one.column.kit == KitName.WORKSHEET
         )
-        self.assertGreater(count, 1)
-        self.assertGreaterEqual(count * size_a, asked_a)
-        self.assertLess((count - 1) * 100.0, asked_a)
+        self.assertGreater(lot.count, 1)
+        self.assertGreaterEqual(lot.count * lot.output_a, asked_a)
+        self.assertLess((lot.count - 1) * 100.0, asked_a)
 
     def test_off_the_grid_a_charger_of_it_counts_for_nothing_in_any_kit(self):
         values = read_design(HILL.read_bytes()).model_dump(mode="json")

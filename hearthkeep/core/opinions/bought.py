@@ -33,6 +33,15 @@ _MOST_RATED_W, _MOST_SURGE_W, _MOST_IDLE_W, _MOST_ARRAY_W = 200_000.0, 600_000.0
 _MOST_OUTPUT_A = 5_000.0
 
 
+@dataclass(frozen=True, slots=True)
+class ControllerLot:
+    """Solar controllers that are bought alike for one place."""
+
+    count: int
+    #: Of each of them.
+    output_a: float
+
+
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Bought:
     """A kit as it would be bought."""
@@ -43,8 +52,7 @@ class Bought:
     bank_ah: float
     array_w: float
     controller_a: float
-    #: Of each place for a controller: how many are bought, alike, and of what size [A].
-    controllers: tuple[tuple[int, float], ...]
+    controllers: tuple[ControllerLot, ...]
     inverter_w: float
     surge_w: float
     generator_w: float
@@ -64,7 +72,7 @@ def bought_of(design: Design) -> Bought:
         bank_ah=design.bank.rated_ah,
         array_w=sum(array.stc_w for controller in feeding for array in controller.arrays),
         controller_a=sum(controller.output_a for controller in feeding),
-        controllers=tuple(_units_of(controller.output_a) for controller in feeding),
+        controllers=tuple(_lot_of(controller.output_a) for controller in feeding),
         inverter_w=inverter.rated_w,
         surge_w=inverter.surge_w,
         generator_w=charging.generator.rated_w if charging.generator else 0.0,
@@ -180,9 +188,10 @@ def _sold_a(asked_a: float) -> float:
     return min(count * size_a, _MOST_OUTPUT_A)
 
 
-def _units_of(output_a: float) -> tuple[int, float]:
+def _lot_of(output_a: float) -> ControllerLot:
     count, size_a = controllers_sold(output_a)
-    return (count, size_a) if abs(count * size_a - output_a) < _SAME else (1, output_a)
+    is_sold = abs(count * size_a - output_a) < _SAME
+    return ControllerLot(count, size_a) if is_sold else ControllerLot(1, output_a)
 
 
 def _array(array: Array, asked_w: float) -> Array:

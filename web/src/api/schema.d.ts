@@ -3225,10 +3225,7 @@ export interface components {
             /** Controller A */
             controller_a: number;
             /** Controllers */
-            controllers: [
-                number,
-                number
-            ][];
+            controllers: components["schemas"]["ControllerLot"][];
             /** Inverter W */
             inverter_w: number;
             /** Surge W */
@@ -3852,6 +3849,16 @@ export interface components {
          * @enum {string}
          */
         ControllerKind: "pwm" | "mppt" | "panel_fed";
+        /**
+         * ControllerLot
+         * @description Solar controllers that are bought alike for one place.
+         */
+        ControllerLot: {
+            /** Count */
+            count: number;
+            /** Output A */
+            output_a: number;
+        };
         /**
          * CopyName
          * @description A new name.

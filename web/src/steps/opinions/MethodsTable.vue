@@ -24,11 +24,9 @@ const wouldCarry = (column: KitColumn) =>
     ? `${hours(column.with_inverter_h)} with an inverter that holds its loads and their starts`
     : ''
 /** What is bought for a current that no single controller is sold for, or for several places. */
-const unitsSaid = (units: KitColumn['bought']['controllers']) =>
-  units.length > 1 || units.some(([number = 1]) => number > 1)
-    ? units
-        .map(([number = 1, size_a = 0]) => `${number > 1 ? `${number}×` : ''}${amount(size_a)} A`)
-        .join(' + ')
+const unitsSaid = (lots: KitColumn['bought']['controllers']) =>
+  lots.length > 1 || lots.some((lot) => lot.count > 1)
+    ? lots.map((lot) => `${lot.count > 1 ? `${lot.count}×` : ''}${amount(lot.output_a)} A`).join(' + ')
     : ''
 const ROWS: readonly {
   key: string
