@@ -47,15 +47,11 @@ class Referee(unittest.TestCase):
                     self.assertAlmostEqual(
                         sum(lot.count * lot.output_a for lot in bought.controllers), bought.controller_a
                     )
-        cart = {one.column.kit: one.column.bought for one in opinions_of(read_design(CART.read_bytes())).opinions}
-        self.assertEqual([len(bought.controllers) for bought in cart.values()], [1] * 6)
-        worksheet = cart[KitName.WORKSHEET]
-        (lot,) = worksheet.controllers
-        asked_a = next(
-            one.answer.controller_a
-            for one in opinions_of(read_design(CART.read_bytes())).opinions
-            if one.column.kit == KitName.WORKSHEET
-        )
+        cart = opinions_of(read_design(CART.read_bytes())).opinions
+        self.assertEqual([len(one.column.bought.controllers) for one in cart], [1] * 6)
+        worksheet = next(one for one in cart if one.column.kit == KitName.WORKSHEET)
+        (lot,) = worksheet.column.bought.controllers
+        asked_a = worksheet.answer.controller_a
         self.assertGreater(lot.count, 1)
         self.assertGreaterEqual(lot.count * lot.output_a, asked_a)
         self.assertLess((lot.count - 1) * 100.0, asked_a)
