@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
-from numba import njit
+from hearthkeep.core.compiled import inner_shared
 
 #: Lead-acid's acceptance near full: above this part of full the limit falls in a line, down to this part of itself when
 #: full. Common practice, no source.
@@ -51,7 +51,7 @@ def acceptance_of(*, capacity_wh: float, limit_w: float, efficiency: float, tape
     )
 
 
-@njit(cache=True, inline="always")
+@inner_shared
 def accepted_w(stored_wh, acceptance):  # type: ignore[no-untyped-def]
     """Most the bank takes at a charge [W]."""
     if stored_wh >= acceptance.capacity_wh - acceptance.tiny_wh:
@@ -61,13 +61,13 @@ def accepted_w(stored_wh, acceptance):  # type: ignore[no-untyped-def]
     return acceptance.a_w - acceptance.b_per_h * stored_wh
 
 
-@njit(cache=True, inline="always")
+@inner_shared
 def falls_to_wh(power_w, acceptance):  # type: ignore[no-untyped-def]
     """Where the falling limit comes down to a power [Wh]."""
     return (acceptance.a_w - power_w) / acceptance.b_per_h
 
 
-@njit(cache=True, inline="always")
+@inner_shared
 def along_limit_wh(stored_wh, span_h, acceptance):  # type: ignore[no-untyped-def]
     """Stored energy after a charge along the falling limit [Wh]."""
     asymptote_wh = acceptance.a_w / acceptance.b_per_h
@@ -75,7 +75,7 @@ def along_limit_wh(stored_wh, span_h, acceptance):  # type: ignore[no-untyped-de
     return asymptote_wh - (asymptote_wh - stored_wh) * math.exp(-speed_per_h * span_h)
 
 
-@njit(cache=True, inline="always")
+@inner_shared
 def along_limit_in_wh(stored_wh, span_h, acceptance):  # type: ignore[no-untyped-def]
     """What has flowed in along the falling limit, losses included [Wh]."""
     asymptote_wh = acceptance.a_w / acceptance.b_per_h
@@ -83,7 +83,7 @@ def along_limit_in_wh(stored_wh, span_h, acceptance):  # type: ignore[no-untyped
     return (asymptote_wh - stored_wh) * -math.expm1(-speed_per_h * span_h) / acceptance.efficiency
 
 
-@njit(cache=True, inline="always")
+@inner_shared
 def along_limit_h(stored_wh, to_wh, acceptance):  # type: ignore[no-untyped-def]
     """How long a charge along the falling limit takes to a level [h]."""
     asymptote_wh = acceptance.a_w / acceptance.b_per_h

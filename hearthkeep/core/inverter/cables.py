@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
-from numba import njit
+from hearthkeep.core.compiled import inner
 
 
 class Cables(NamedTuple):
@@ -23,8 +23,7 @@ class Cables(NamedTuple):
 NO_CABLES = Cables(0.0, 0.0, 0.0, 0.0)
 
 
-@njit(cache=True, inline="always")
-def lost_in_runs_w(direct_w, input_w, cables):  # type: ignore[no-untyped-def]
+def lost_in_runs_w(direct_w: Any, input_w: Any, cables: Cables) -> Any:
     """Lost in branches and leads while direct-current loads and the inverter take so much [W]; the flat part is not in it.
 
     P = R I², with I = P / V: each lead carries what lies behind it, the losses there included.
@@ -33,3 +32,7 @@ def lost_in_runs_w(direct_w, input_w, cables):  # type: ignore[no-untyped-def]
     lead_w = cables.inverter_per_w * input_w * input_w
     through_w = direct_w + branch_w + input_w + lead_w
     return branch_w + lead_w + cables.bank_per_w * through_w * through_w
+
+
+#: The same inside the compiled loops; Python takes whole arrays at once.
+lost_in_runs_compiled_w = inner(lost_in_runs_w)

@@ -8,10 +8,10 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
-from hearthkeep.core.inverter.cables import lost_in_runs_w
+from hearthkeep.core.compiled import entry, inner, inner_shared
+from hearthkeep.core.inverter.cables import lost_in_runs_compiled_w
 from hearthkeep.core.inverter.fit import (
     AC_TIERS,
     BANK_CURRENT,
@@ -52,13 +52,13 @@ class Draws(NamedTuple):
     asked_w: Floats
 
 
-@njit(cache=True, inline="always")
+@inner_shared
 def cell_of(mode, hour, number, hours):  # type: ignore[no-untyped-def]
     """Row of the table for a mode, an hour and a number of tiers from none to all, of so many hours."""
     return (mode * hours + hour) * 5 + number
 
 
-@njit(cache=True)
+@entry
 def draws_of(house: HouseWatts) -> Draws:
     """Fill the table for every hour of a house; the rows of a generator only where there is one."""
     # The house is unpacked once: a tuple that holds arrays is slow inside the loop.
@@ -91,7 +91,7 @@ def draws_of(house: HouseWatts) -> Draws:
     return Draws(table, asked_w)
 
 
-@njit(cache=True, inline="always")
+@inner
 def _fill_on(table, cell, watts, dead_w, standing_w, forms, fits, hour, last, limits):  # type: ignore[no-untyped-def]
     """Everything through inverter and converters, as far as it fits."""
     dc_tiers, ac_tiers = fits[hour, last, DC_TIERS], fits[hour, last, AC_TIERS]
@@ -110,7 +110,7 @@ def _fill_on(table, cell, watts, dead_w, standing_w, forms, fits, hour, last, li
     flat_frac = limits.cables.flat_frac
     input_w = stands_w + ac_w * limits.bus_w_per_ac_w / (1.0 + flat_frac)
     taken_w = direct_w + input_w
-    lost_w = lost_in_runs_w(direct_w, input_w, limits.cables)
+    lost_w = lost_in_runs_compiled_w(direct_w, input_w, limits.cables)
     table[cell, LOAD] = load_w + ac_w
     table[cell, CONVERSION] = direct_w - load_w + input_w - ac_w
     table[cell, WIRING] = flat_frac * taken_w + lost_w
@@ -123,7 +123,7 @@ def _fill_on(table, cell, watts, dead_w, standing_w, forms, fits, hour, last, li
     _block(table, cell, watts, hour, last + 1, ac_tiers, dc_tiers)
 
 
-@njit(cache=True, inline="always")
+@inner
 def _fill_direct(table, cell, watts, fits, hour, last, cables):  # type: ignore[no-untyped-def]
     """Direct current alone, with the inverter off or beside a generator that carries the rest."""
     load_w = 0.0
@@ -134,12 +134,12 @@ def _fill_direct(table, cell, watts, fits, hour, last, cables):  # type: ignore[
         table[cell, SERVED + tier] = watts[hour, tier, DC]
     table[cell, LOAD] = load_w
     table[cell, CONVERSION] = direct_w - load_w
-    lost_w = lost_in_runs_w(direct_w, 0.0, cables)
+    lost_w = lost_in_runs_compiled_w(direct_w, 0.0, cables)
     table[cell, WIRING] = cables.flat_frac * direct_w + lost_w
     table[cell, DIRECT] = (1.0 + cables.flat_frac) * direct_w + lost_w
 
 
-@njit(cache=True, inline="always")
+@inner
 def _fill_generator(table, cell, watts, fits, hour, last):  # type: ignore[no-untyped-def]
     """House current on the generator, beside the direct current that is there already."""
     generator_tiers = fits[hour, last, GENERATOR_TIERS]
@@ -154,7 +154,7 @@ def _fill_generator(table, cell, watts, fits, hour, last):  # type: ignore[no-un
     table[cell, CAUSE] = fits[hour, last, GENERATOR_WHY] if is_house else BANK_CURRENT
 
 
-@njit(cache=True, inline="always")
+@inner
 def _block(table, cell, watts, hour, number, ac_tiers, dc_tiers):  # type: ignore[no-untyped-def]
     """The first of so many tiers whose AC or DC loads ask and are not carried."""
     for tier in range(min(ac_tiers, dc_tiers), number):
@@ -163,7 +163,7 @@ def _block(table, cell, watts, hour, number, ac_tiers, dc_tiers):  # type: ignor
             break
 
 
-@njit(cache=True, inline="always")
+@inner
 def _count_short(table, cell, asked_w, hour):  # type: ignore[no-untyped-def]
     """What is asked and not served, and which of Life and Keep is dark by it."""
     table[cell, DARK_TIER] = -1.0

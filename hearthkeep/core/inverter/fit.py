@@ -6,11 +6,11 @@ from enum import IntEnum
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
+from hearthkeep.core.compiled import inner, inner_counted
 from hearthkeep.core.design import Inverter
-from hearthkeep.core.inverter.cables import Cables, lost_in_runs_w
+from hearthkeep.core.inverter.cables import Cables, lost_in_runs_compiled_w
 from hearthkeep.core.inverter.losses import marginal_efficiency
 from hearthkeep.core.loads import TierSums
 from hearthkeep.core.loads.table import COINCIDENT_AC, COINCIDENT_DC, START_RISE
@@ -60,7 +60,7 @@ class Limits(NamedTuple):
 DC_TIERS, AC_TIERS, WHY, DIRECT_TIERS, GENERATOR_TIERS, GENERATOR_WHY, FITS = 0, 1, 2, 3, 4, 5, 6
 
 
-@njit(cache=True)
+@inner_counted
 def fit_hours(sums: TierSums, off: NDArray[np.bool_], limits: Limits) -> NDArray[np.int64]:
     """What fits together in each hour, by number of tiers, (hours, 4, columns)."""
     # Unpacked once: a tuple that holds arrays is slow inside the loop.
@@ -80,7 +80,7 @@ def fit_hours(sums: TierSums, off: NDArray[np.bool_], limits: Limits) -> NDArray
     return fits
 
 
-@njit(cache=True, inline="always")
+@inner
 def _fit_inverter(watts, hour, last, idle_w, is_off, limits, fits):  # type: ignore[no-untyped-def]
     """Count up from Life, in each tier its direct current first.
 
@@ -117,16 +117,16 @@ def _fit_inverter(watts, hour, last, idle_w, is_off, limits, fits):  # type: ign
             house_fits = True
 
 
-@njit(cache=True, inline="always")
+@inner
 def _asked_of_bank_w(direct_w, idle_w, house_w, limits):  # type: ignore[no-untyped-def]
     """What the bank has to give for direct current, an idling inverter and house current together [W]."""
     flat = 1 + limits.cables.flat_frac
     input_w = idle_w + house_w * limits.bus_w_per_ac_w / flat
     asked_w = (direct_w + idle_w) * flat + house_w * limits.bus_w_per_ac_w
-    return asked_w + lost_in_runs_w(direct_w, input_w, limits.cables)
+    return asked_w + lost_in_runs_compiled_w(direct_w, input_w, limits.cables)
 
 
-@njit(cache=True, inline="always")
+@inner
 def _fit_direct(watts, hour, last, limits, fits):  # type: ignore[no-untyped-def]
     """Direct current alone, while the inverter takes nothing."""
     direct_w = 0.0
@@ -137,7 +137,7 @@ def _fit_direct(watts, hour, last, limits, fits):  # type: ignore[no-untyped-def
         fits[hour, last, DIRECT_TIERS] = tier + 1
 
 
-@njit(cache=True, inline="always")
+@inner
 def _fit_generator(watts, hour, last, limits, fits):  # type: ignore[no-untyped-def]
     """House current straight from the generator."""
     running_w = 0.0

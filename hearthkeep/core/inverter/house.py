@@ -6,9 +6,9 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
+from hearthkeep.core.compiled import entry, inner_counted
 from hearthkeep.core.design import Inverter, hours_in
 from hearthkeep.core.inverter.fit import Limits, fit_hours
 from hearthkeep.core.inverter.standing import stand
@@ -50,7 +50,7 @@ class HouseWatts(NamedTuple):
         return self.watts[:, :, CONVERTER]
 
 
-@njit(cache=True)
+@inner_counted
 def _assembled(
     rows: CompiledRows, lives: Ints, sums: TierSums, off: NDArray[np.bool_], limits: Limits, without: int
 ) -> HouseWatts:
@@ -58,7 +58,7 @@ def _assembled(
     return HouseWatts(sums.watts, standing_w, dead_w, fit_hours(sums, off, limits), limits, forms)
 
 
-@njit(cache=True)
+@entry
 def house_with_all(rows: CompiledRows, off: NDArray[np.bool_], limits: Limits) -> tuple[HouseWatts, TierSums]:
     """The house with every load, and the sums it rests on, for compiled callers."""
     # The index of no load. Not a written -1: the compiler would make each function twice, once for that number alone.
@@ -68,7 +68,7 @@ def house_with_all(rows: CompiledRows, off: NDArray[np.bool_], limits: Limits) -
     return _assembled(rows, lives, sums, off, limits, none), sums
 
 
-@njit(cache=True)
+@inner_counted
 def house_without(
     rows: CompiledRows, off: NDArray[np.bool_], limits: Limits, without: int, sums: TierSums
 ) -> HouseWatts:

@@ -8,9 +8,9 @@ independent of each other, which is our assumption.
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
+from hearthkeep.core.compiled import inner_counted
 from hearthkeep.core.inverter.fit import Limits
 from hearthkeep.core.loads import CompiledRows
 
@@ -20,7 +20,7 @@ Floats = NDArray[np.float64]
 CONTINUOUS_DUTY = 0.999
 
 
-@njit(cache=True)
+@inner_counted
 def stand(
     rows: CompiledRows, lives: NDArray[np.int64], without: int, off: NDArray[np.bool_], limits: Limits
 ) -> tuple[Floats, Floats, NDArray[np.bool_]]:

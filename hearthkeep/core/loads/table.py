@@ -7,9 +7,9 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
+from hearthkeep.core.compiled import entry, inner_counted
 from hearthkeep.core.design import Load, Supply, Tier
 from hearthkeep.core.loads.days import HOURS, DayKind, converter_efficiency, day_of
 
@@ -105,7 +105,7 @@ def _row_of(load: Load, kind: DayKind) -> tuple[Floats, Floats, Floats]:
     )
 
 
-@njit(cache=True)
+@entry
 def lived(tier: Ints, link: Ints, without: int) -> Ints:
     """Tier index each load lives in, for compiled callers; see lived_tier."""
     found = tier.copy()
@@ -145,7 +145,7 @@ class CompiledRows(NamedTuple):
     link: Ints
 
 
-@njit(cache=True)
+@inner_counted
 def sum_tier(rows: CompiledRows, lives: Ints, without: int, of: int, sums: TierSums) -> None:
     """Add one tier's rows up anew, one load left out where its index is given."""
     # Unpacked once: a tuple that holds arrays is slow inside the loop.
@@ -172,7 +172,7 @@ def sum_tier(rows: CompiledRows, lives: Ints, without: int, of: int, sums: TierS
                 watts[hour, of, COINCIDENT_DC] += coincidents_w[one, hour] * (1.0 + loss)
 
 
-@njit(cache=True)
+@entry
 def summed(rows: CompiledRows, lives: Ints, without: int) -> TierSums:
     """Sum rows by hour and tier, one load left out where its index is given."""
     hours, tiers = rows.average_w.shape[1], SPARE_INDEX + 1

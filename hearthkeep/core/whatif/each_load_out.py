@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 
+from hearthkeep.core.compiled import entry
 from hearthkeep.core.inverter import draws_of, house_with_all, house_without, off_hours
 from hearthkeep.core.loads import compiled_rows
 from hearthkeep.core.outage import OUTCOME_NUMBERS, Outcome, PreparedOutage, outcome_of
@@ -22,7 +22,7 @@ def each_load_out(prepared: PreparedOutage) -> tuple[Outcome, ...]:
     return tuple(Outcome(*row) for row in numbers.tolist())
 
 
-@njit(cache=True)
+@entry
 def _each_load_out(steps, plant, rows, off, limits):  # type: ignore[no-untyped-def]
     count = rows.tier.shape[0]
     _, sums = house_with_all(rows, off, limits)

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from numba import njit
-
 from hearthkeep.core.bank.acceptance import accepted_w
+from hearthkeep.core.compiled import inner
 from hearthkeep.core.inverter.draws import cell_of
-from hearthkeep.core.outage.kernel.balance import balance, gives_too_much
+from hearthkeep.core.outage.kernel.balance import balance, balance_anew, gives_too_much
 from hearthkeep.core.outage.kernel.genset import burnt_l, charger_gives_w, fuel_lasts_h, longest_h, run_on, turned
-from hearthkeep.core.outage.kernel.levels import reached
+from hearthkeep.core.outage.kernel.levels import reached, reached_anew
 from hearthkeep.core.outage.kernel.state import Genset, State, Stretch
 from hearthkeep.core.outage.kernel.tiers import (
     carried_of,
@@ -19,18 +18,21 @@ from hearthkeep.core.outage.kernel.tiers import (
     with_last,
     with_spare,
 )
-from hearthkeep.core.outage.kernel.values import BANK_TIERS, COUPLED, TINY_L
+from hearthkeep.core.outage.kernel.values import BANK_TIERS, COUPLED, TINY_L, Plant
 
 
-@njit(cache=True, inline="always")
-def first_state(plant):  # type: ignore[no-untyped-def]
+def first_state(plant: Plant) -> State:
     """The state as the outage begins: everything on, the generator still."""
     generator = plant.generator
     genset = Genset(False, 0.0, generator.stock_l, min(generator.tank_l, generator.stock_l), 0.0)
     return State(min(plant.start_wh, plant.acceptance.capacity_wh), 0, genset)
 
 
-@njit(cache=True, inline="always")
+#: The same for compiled callers.
+begun = inner(first_state)
+
+
+@inner
 def advance(state, at, left_h, is_calm, table, hours, asks_spare, plant):  # type: ignore[no-untyped-def]
     """The state after the next stretch, `left_h` at most, and the stretch itself."""
     stored_wh = state.stored_wh
@@ -49,7 +51,7 @@ def advance(state, at, left_h, is_calm, table, hours, asks_spare, plant):  # typ
     if gives_too_much(flow, stored_wh, limit_w, runs, plant):
         out |= 1 << COUPLED
         went_out = with_last(went_out, COUPLED)
-        flow = balance(table, flow.cell, flow.mode, flow.carried, out, runs, at, plant)
+        flow = balance_anew(table, flow.cell, flow.mode, flow.carried, out, runs, at, plant)
         if may_leave(flow, stored_wh, plant):
             flow, out, went_out = settled(table, hours, flow, out, went_out, stored_wh, runs, at, plant)
     served, spare_wh = flow, -1.0
@@ -64,7 +66,7 @@ def advance(state, at, left_h, is_calm, table, hours, asks_spare, plant):  # typ
         used_l = burnt_l(reach.span_h, flow.house_w, charger_w * reach.span_h, plant.generator)
         if used_l > at_hand_l:
             span_h = fuel_lasts_h(at_hand_l, used_l, reach, stored_wh, flow, plant)
-            reach = reached(stored_wh, span_h, flow, limit_w, out, runs, may_start, spare_wh, plant)
+            reach = reached_anew(stored_wh, span_h, flow, limit_w, out, runs, may_start, spare_wh, plant)
             charger_w = charger_gives_w(flow, reach.into_w)
             used_l = at_hand_l
         genset = run_on(genset, reach.span_h, used_l)

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import math
 
-from numba import njit
-
+from hearthkeep.core.compiled import inner, inner_seldom
 from hearthkeep.core.inverter.draws import BUS_PER_AC, DIRECT, FORMS, HOUSE, HOUSE_AC
 from hearthkeep.core.outage.kernel.state import Flow
 from hearthkeep.core.outage.kernel.values import COUPLED
 
 
-@njit(cache=True, inline="always")
+@inner
 def coupled_of(house_w, leads, is_cut, at, plant):  # type: ignore[no-untyped-def]
     """Of a coupled array: straight to the loads, what the inverter may pass into the bank, and what is kept back [W].
 
@@ -29,7 +28,7 @@ def coupled_of(house_w, leads, is_cut, at, plant):  # type: ignore[no-untyped-de
     return straight_w, surplus_w, offered_w - straight_w - surplus_w
 
 
-@njit(cache=True, inline="always")
+@inner
 def balance(table, cell, mode, carried, out, runs, at, plant):  # type: ignore[no-untyped-def]
     """Sources against draws: house watts on the generator, and watts at the direct-current bus."""
     generator = plant.generator
@@ -68,7 +67,7 @@ def balance(table, cell, mode, carried, out, runs, at, plant):  # type: ignore[n
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def gives_too_much(flow, stored_wh, limit_w, runs, plant):  # type: ignore[no-untyped-def]
     """Whether a coupled array that cannot give way gives more than loads and bank take."""
     if plant.coupled.blocks == 0 or flow.surplus_w <= 0.0:
@@ -79,3 +78,9 @@ def gives_too_much(flow, stored_wh, limit_w, runs, plant):  # type: ignore[no-un
     if acceptance.tapers and stored_wh >= acceptance.knee_wh - acceptance.tiny_wh:
         near_w = 2.0 * acceptance.b_per_h * acceptance.tiny_wh
     return (flow.net_sun_w if runs else flow.net_w) > limit_w - near_w + 1e-9
+
+
+@inner_seldom
+def balance_anew(table, cell, mode, carried, out, runs, at, plant):  # type: ignore[no-untyped-def]
+    """The same once more after a change: seldom, so that the loop carries one copy only."""
+    return balance(table, cell, mode, carried, out, runs, at, plant)

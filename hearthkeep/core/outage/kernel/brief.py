@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 
+from hearthkeep.core.compiled import entry, inner, loop
 from hearthkeep.core.inverter import Draws
 from hearthkeep.core.inverter.draws import DARK_TIER
-from hearthkeep.core.outage.kernel.advance import advance, first_state
+from hearthkeep.core.outage.kernel.advance import advance, begun
 from hearthkeep.core.outage.kernel.genset import burnt_so_far_l, refuelled
 from hearthkeep.core.outage.kernel.state import Inputs, State
 from hearthkeep.core.outage.kernel.values import (
@@ -21,7 +21,6 @@ from hearthkeep.core.outage.kernel.values import (
     OUTCOME_NUMBERS,
     SPARE,
     TINY_H,
-    UNCOUNTED,
     Floats,
     Outcome,
     Plant,
@@ -41,7 +40,7 @@ class Brief(NamedTuple):
     lowest_wh: float
 
 
-@njit(cache=True, inline="always")
+@inner
 def through_step(state, kept, at, length_h, asked_w, table, hours, plant):  # type: ignore[no-untyped-def]
     """The state after a step, and what is kept."""
     now_h, dark_h, life_dark_h = kept.now_h, kept.dark_h, kept.life_dark_h
@@ -68,30 +67,16 @@ def through_step(state, kept, at, length_h, asked_w, table, hours, plant):  # ty
     return state, Brief(now_h, dark_h, life_dark_h, dark_for_h, lowest_wh)
 
 
-@njit(cache=True, inline="always")
+@inner
 def ended(state, kept, plant):  # type: ignore[no-untyped-def]
     """What came of an outage."""
     fuel_l = burnt_so_far_l(state.genset, plant)
     return Outcome(kept.dark_h, kept.dark_for_h, kept.lowest_wh, fuel_l, kept.life_dark_h)
 
 
-@njit(cache=True)
-def outcome_of(steps: Steps, draws: Draws, plant: Plant) -> Outcome:
-    """Carry the house through the steps and keep what came of it, the same numbers as a recorded run."""
-    outcome: Outcome = _from_one(first_state(plant), steps, draws, plant)[0]
-    return outcome
-
-
-@njit(cache=True)
+@loop
 def outcome_from(state: State, steps: Steps, draws: Draws, plant: Plant) -> tuple[Outcome, State]:
     """Carry the house on from a state, and the state then; hours count from there, fuel from the beginning of the outage."""
-    found: tuple[Outcome, State] = _from_one(state, steps, draws, plant)
-    return found
-
-
-@njit(cache=True, **UNCOUNTED)
-def _from_one(state, steps, draws, plant):  # type: ignore[no-untyped-def]
-    """The loop of outcome_of."""
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
     lengths_h, row, sun_w = steps.length_h, steps.row, steps.sun_w
     other_w, strongest_w, quiet, attended = steps.other_w, steps.strongest_w, steps.quiet, steps.attended
@@ -104,6 +89,13 @@ def _from_one(state, steps, draws, plant):  # type: ignore[no-untyped-def]
             state = refuelled(state, plant)
         state, kept = through_step(state, kept, at, lengths_h[step], asked_w, table, hours, plant)
     return ended(state, kept, plant), state
+
+
+@entry
+def outcome_of(steps: Steps, draws: Draws, plant: Plant) -> Outcome:
+    """Carry the house through the steps and keep what came of it, the same numbers as a recorded run."""
+    outcome: Outcome = outcome_from(begun(plant), steps, draws, plant)[0]
+    return outcome
 
 
 def outcomes_of(timeline: Timeline, starts: Starts, draws: Draws, plant: Plant) -> Floats:
@@ -122,7 +114,7 @@ def outcomes_of(timeline: Timeline, starts: Starts, draws: Draws, plant: Plant) 
     return found
 
 
-@njit(cache=True, nogil=True, error_model="numpy", **UNCOUNTED)
+@loop
 def _fill(timeline, starts, draws, plant, on_panels, found):  # type: ignore[no-untyped-def]
     """Fill in what came of each start."""
     if on_panels:
@@ -132,7 +124,7 @@ def _fill(timeline, starts, draws, plant, on_panels, found):  # type: ignore[no-
         _from_each(timeline, starts, draws, plant, False, found)
 
 
-@njit(cache=True, inline="always")
+@inner
 def _from_each(timeline, starts, draws, plant, on_panels, found):  # type: ignore[no-untyped-def]
     """The loop of outcomes_of; `on_panels` where no other source ever gives anything."""
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
@@ -145,7 +137,7 @@ def _from_each(timeline, starts, draws, plant, on_panels, found):  # type: ignor
     for one in range(first.shape[0]):
         begin, lengths = first[one], clock[one]
         day, day_ends = 0, (begin // steps_a_day + 1) * steps_a_day
-        state = first_state(plant)
+        state = begun(plant)
         kept = Brief(0.0, -1.0, -1.0, 0.0, state.stored_wh)
         for step in range(lengths_h.shape[1]):
             now = begin + step
@@ -175,7 +167,7 @@ def _from_each(timeline, starts, draws, plant, on_panels, found):  # type: ignor
             found[one, number] = outcome[number]
 
 
-@njit(cache=True, inline="always")
+@inner
 def on_panels_alone(plant):  # type: ignore[no-untyped-def]
     """The plant without generator and coupled array, as plain zeros for the compiler."""
     return Plant(

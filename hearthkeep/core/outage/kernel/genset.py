@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from numba import njit
-
 from hearthkeep.core.bank.acceptance import along_limit_in_wh
+from hearthkeep.core.compiled import inner
 from hearthkeep.core.outage.kernel.state import Genset, State
 from hearthkeep.core.outage.kernel.values import STOP_EMPTY, STOP_FULL, STOP_QUIET, STOP_TANK, TINY_L
 
@@ -14,7 +13,7 @@ SOON_H = 1e-9
 HALVINGS = 60
 
 
-@njit(cache=True, inline="always")
+@inner
 def turned(genset, at, stored_wh, is_calm, plant):  # type: ignore[no-untyped-def]
     """The generator after its rules, the fuel at hand [L], and what it did: -1 started, 0 nothing, else why it stopped.
 
@@ -40,7 +39,7 @@ def turned(genset, at, stored_wh, is_calm, plant):  # type: ignore[no-untyped-de
     return Genset(runs, run_h, genset.fuel_l, tank_l, genset.fetched_l), at_hand_l, did
 
 
-@njit(cache=True, inline="always")
+@inner
 def longest_h(left_h, genset, plant):  # type: ignore[no-untyped-def]
     """The rest of the step, or until its minimum run is over, whichever comes first [h]."""
     if genset.runs and genset.run_h < plant.generator.min_run_h - SOON_H:
@@ -48,20 +47,20 @@ def longest_h(left_h, genset, plant):  # type: ignore[no-untyped-def]
     return left_h
 
 
-@njit(cache=True, inline="always")
+@inner
 def charger_gives_w(flow, into_w):  # type: ignore[no-untyped-def]
     """What its charger gives: all it may towards a draw, else what the bank takes beyond the sun [W]."""
     return flow.charger_w if flow.net_w < 0.0 else max(into_w - flow.net_sun_w, 0.0)
 
 
-@njit(cache=True, inline="always")
+@inner
 def burnt_l(span_h, house_w, charger_wh, generator):  # type: ignore[no-untyped-def]
     """Fuel burnt in a span in which the charger gives so much [L]."""
     given_kwh = (house_w * span_h + charger_wh / generator.charger_efficiency) / 1000.0
     return generator.idle_l_per_h * span_h + generator.l_per_kwh * given_kwh
 
 
-@njit(cache=True, inline="always")
+@inner
 def fuel_lasts_h(at_hand_l, needed_l, reach, stored_wh, flow, plant):  # type: ignore[no-untyped-def]
     """How long the fuel lasts in a stretch that would need more than there is, by what is really burnt [h]."""
     if not reach.curved:
@@ -79,14 +78,14 @@ def fuel_lasts_h(at_hand_l, needed_l, reach, stored_wh, flow, plant):  # type: i
     return 0.5 * (low_h + high_h)
 
 
-@njit(cache=True, inline="always")
+@inner
 def run_on(genset, span_h, used_l):  # type: ignore[no-untyped-def]
     """The generator after a span in which it ran."""
     left_l, in_tank_l = max(genset.fuel_l - used_l, 0.0), max(genset.tank_l - used_l, 0.0)
     return Genset(True, genset.run_h + span_h, left_l, in_tank_l, genset.fetched_l)
 
 
-@njit(cache=True, inline="always")
+@inner
 def refuelled(state, plant):  # type: ignore[no-untyped-def]
     """The state with its stock full again; the tank is filled from it while somebody is there."""
     genset, stock_l = state.genset, plant.generator.stock_l
@@ -94,7 +93,7 @@ def refuelled(state, plant):  # type: ignore[no-untyped-def]
     return State(state.stored_wh, state.out, Genset(genset.runs, genset.run_h, stock_l, genset.tank_l, fetched_l))
 
 
-@njit(cache=True, inline="always")
+@inner
 def burnt_so_far_l(genset, plant):  # type: ignore[no-untyped-def]
     """Fuel burnt since the outage began [L]."""
     return plant.generator.stock_l + genset.fetched_l - genset.fuel_l

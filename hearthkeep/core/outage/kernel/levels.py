@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from numba import njit
-
 from hearthkeep.core.bank.acceptance import along_limit_h, along_limit_wh, falls_to_wh
+from hearthkeep.core.compiled import inner, inner_seldom
 from hearthkeep.core.outage.kernel.state import Reach
 from hearthkeep.core.outage.kernel.values import BANK_TIERS, COUPLED, INVERTER, LIFE
 
 
-@njit(cache=True, inline="always")
+@inner
 def drawn(stored_wh, span_h, net_w, out, may_start, plant):  # type: ignore[no-untyped-def]
     """Draw on the bank for a span, or until the next level at which something leaves or the generator starts."""
     tiny_wh = plant.acceptance.tiny_wh
@@ -32,7 +31,7 @@ def drawn(stored_wh, span_h, net_w, out, may_start, plant):  # type: ignore[no-u
     return Reach(span_h, after_wh, 0.0, (drain_w + net_w) * span_h, False)
 
 
-@njit(cache=True, inline="always")
+@inner
 def next_level_wh(stored_wh, flow, out, runs, spare_wh, curved, plant):  # type: ignore[no-untyped-def]
     """The next level met while the bank fills: knee or full, a return, a stop, or where the falling acceptance meets a source."""
     acceptance = plant.acceptance
@@ -59,7 +58,7 @@ def next_level_wh(stored_wh, flow, out, runs, spare_wh, curved, plant):  # type:
     return meets_wh
 
 
-@njit(cache=True, inline="always")
+@inner
 def charged(stored_wh, span_h, flow, limit_w, out, runs, spare_wh, plant):  # type: ignore[no-untyped-def]
     """Charge the bank for a span, or until the next level."""
     acceptance = plant.acceptance
@@ -88,9 +87,15 @@ def charged(stored_wh, span_h, flow, limit_w, out, runs, spare_wh, plant):  # ty
     return Reach(span_h, after_wh, into_w, into_w * (1.0 - efficiency) * span_h, curved)
 
 
-@njit(cache=True, inline="always")
+@inner
 def reached(stored_wh, span_h, flow, limit_w, out, runs, may_start, spare_wh, plant):  # type: ignore[no-untyped-def]
     """How far the bank is drawn on or charged before something changes, a span at most."""
     if flow.net_w < 0.0:
         return drawn(stored_wh, span_h, flow.net_w, out, may_start, plant)
     return charged(stored_wh, span_h, flow, limit_w, out, runs, spare_wh, plant)
+
+
+@inner_seldom
+def reached_anew(stored_wh, span_h, flow, limit_w, out, runs, may_start, spare_wh, plant):  # type: ignore[no-untyped-def]
+    """The same once more, where the first answer does not hold: seldom, so that the loop carries one copy only."""
+    return reached(stored_wh, span_h, flow, limit_w, out, runs, may_start, spare_wh, plant)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 
+from hearthkeep.core.compiled import inner_seldom
 from hearthkeep.core.outage.kernel import values
 from hearthkeep.core.outage.kernel.values import BANK_TIERS, COUPLED, INVERTER, KEEP, LIFE, MAX_EVENTS, Floats, Ints
 
@@ -22,7 +22,6 @@ class Notes(NamedTuple):
     cause_h: Floats
 
 
-@njit(cache=True)
 def no_notes() -> Notes:
     """Nothing noted yet."""
     return Notes(
@@ -32,7 +31,7 @@ def no_notes() -> Notes:
     )
 
 
-@njit(cache=True)
+@inner_seldom
 def note(notes: Notes, now_h: float, kind: int, tier: int, cause: int) -> None:
     """Count an event, by kind and behind the kinds in all, and write it down while there is room."""
     number = notes.counts[values.EVENT_KINDS]
@@ -47,7 +46,7 @@ def note(notes: Notes, now_h: float, kind: int, tier: int, cause: int) -> None:
         notes.cause_h[cause] = now_h
 
 
-@njit(cache=True)
+@inner_seldom
 def note_switching(notes, now_h, turned, came_back, went_out):  # type: ignore[no-untyped-def]
     """Starts and stops of the generator, returns, and what went out, in that order."""
     if turned != 0:
@@ -67,7 +66,7 @@ def note_switching(notes, now_h, turned, came_back, went_out):  # type: ignore[n
         note(notes, now_h, kind, bit if bit < BANK_TIERS else -1, 0)
 
 
-@njit(cache=True)
+@inner_seldom
 def note_service(notes, now_h, service, before):  # type: ignore[no-untyped-def]
     """An overload, once when it begins and once when it ends; Life or Keep going dark, and coming back on."""
     if service.blocked != before.overloaded:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 
+from hearthkeep.core.compiled import inner, loop
 from hearthkeep.core.inverter import Draws
 from hearthkeep.core.inverter.draws import BLOCKED, BUS_PER_AC, CAUSE, CONVERSION, DARK_TIER, LOAD, WIRING
 from hearthkeep.core.inverter.draws import SERVED as BY_TIER
@@ -28,7 +28,7 @@ from hearthkeep.core.outage.kernel.values import (
     MAX_EVENTS,
     MOST_TURNS,
     TINY_H,
-    UNCOUNTED,
+    TOTALS,
     Plant,
     Run,
     Steps,
@@ -39,7 +39,7 @@ from hearthkeep.core.outage.kernel.values import (
 _TIERS, _SPILLED, _GENERATOR, _DARK, _LIFE_DARK, _RAN, _BURNT, _COLUMNS = 4, 4, 5, 6, 7, 8, 9, 10
 
 
-@njit(cache=True, inline="always")
+@inner
 def _service(table, stretch, coupled):  # type: ignore[no-untyped-def]
     """What the table says of a stretch: of the loads served, Spare among them, and of what does not fit.
 
@@ -64,42 +64,69 @@ def _service(table, stretch, coupled):  # type: ignore[no-untyped-def]
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def _switches(stretch):  # type: ignore[no-untyped-def]
     return stretch.turned != 0 or stretch.came_back != 0 or stretch.went_out != 0
 
 
-@njit(cache=True, inline="always")
+@inner
 def _serves_otherwise(service, before):  # type: ignore[no-untyped-def]
     return service.blocked != before.overloaded or (service.dark_tier >= 0) != before.is_dark
 
 
-@njit(cache=True)
 def run(steps: Steps, draws: Draws, plant: Plant) -> Run:
     """Carry the house through the steps."""
-    recorded: Run = run_from(first_state(plant), steps, draws, plant)
-    return recorded
+    return run_from(first_state(plant), steps, draws, plant)
 
 
-@njit(cache=True)
 def run_from(state: State, steps: Steps, draws: Draws, plant: Plant) -> Run:
     """Carry the house on from a state; hours count from there, fuel is what is burnt from there on."""
     count = steps.length_h.shape[0]
     books, stored_wh, notes = np.empty((count, _COLUMNS)), np.empty(count + 1), no_notes()
-    burnt_l = burnt_so_far_l(state.genset, plant)
-    tally, last = _written_down(state, steps, draws, plant, books, stored_wh, notes)
-    recorded: Run = _as_run(stored_wh, books, notes, tally, burnt_so_far_l(last.genset, plant) - burnt_l, last)
-    return recorded
+    sums = np.empty(TOTALS + 2 * _TIERS)
+    marks, generator_h, unsettled_h, fuel_l, last = _written_down(
+        state, steps, draws, plant, books, stored_wh, sums, notes
+    )
+    return Run(
+        stored_wh,
+        books[:, :_TIERS],
+        books[:, _SPILLED],
+        sums[:TOTALS],
+        sums[TOTALS : TOTALS + _TIERS],
+        sums[TOTALS + _TIERS :],
+        marks.dark_h,
+        books[:, _DARK],
+        books[:, _LIFE_DARK],
+        books[:, _GENERATOR],
+        books[:, _RAN],
+        books[:, _BURNT],
+        fuel_l,
+        generator_h,
+        marks.lowest_wh,
+        marks.lowest_h,
+        marks.full_h,
+        notes.events,
+        min(int(notes.counts[EVENT_KINDS]), MAX_EVENTS),
+        notes.counts,
+        notes.cause_h,
+        marks.dark_cause,
+        marks.darkened_h,
+        unsettled_h,
+        last,
+    )
 
 
-@njit(cache=True, **UNCOUNTED)
-def _written_down(state, steps, draws, plant, books, stored_wh, notes):  # type: ignore[no-untyped-def]
-    """Fill in books, charge and notes; the tally of it all, and the state after it."""
+@loop
+def _written_down(state, steps, draws, plant, books, stored_wh, sums, notes):  # type: ignore[no-untyped-def]
+    """Fill in books, charge, sums and notes.
+
+    Returns the marks, how long the generator ran and how long nothing was settled [h], the fuel burnt [L], and the last state.
+    """
     table, asked_w, hours = draws.table, draws.asked_w, draws.asked_w.shape[0]
     lengths_h, row, sun_w, clipped_w = steps.length_h, steps.row, steps.sun_w, steps.clipped_w
     other_w, strongest_w, quiet, attended = steps.other_w, steps.strongest_w, steps.quiet, steps.attended
     coupled_w, refuels = steps.coupled_w, steps.refuels
-    tally = first_tally(state, plant.acceptance)
+    tally, before_l = first_tally(state, plant.acceptance), burnt_so_far_l(state.genset, plant)
     stored_wh[0] = state.stored_wh
     for step in range(lengths_h.shape[0]):
         # All controllers' sun counts as one source.
@@ -136,37 +163,10 @@ def _written_down(state, steps, draws, plant, books, stored_wh, notes):  # type:
         books[step, _RAN] = tally.generator_h - began.generator_h
         books[step, _BURNT] = burnt_so_far_l(state.genset, plant) - burnt_l
         stored_wh[step + 1] = state.stored_wh
-    return tally, state
-
-
-@njit(cache=True)
-def _as_run(stored_wh, books, notes, tally, fuel_l, last):  # type: ignore[no-untyped-def]
-    """The record under its names."""
-    marks, unserved = tally.marks, tally.unserved
-    return Run(
-        stored_wh,
-        books[:, :_TIERS],
-        books[:, _SPILLED],
-        np.array(tally.totals),
-        np.array(unserved.energy_wh),
-        np.array(unserved.time_h),
-        marks.dark_h,
-        books[:, _DARK],
-        books[:, _LIFE_DARK],
-        books[:, _GENERATOR],
-        books[:, _RAN],
-        books[:, _BURNT],
-        fuel_l,
-        tally.generator_h,
-        marks.lowest_wh,
-        marks.lowest_h,
-        marks.full_h,
-        notes.events,
-        min(notes.counts[EVENT_KINDS], MAX_EVENTS),
-        notes.counts,
-        notes.cause_h,
-        marks.dark_cause,
-        marks.darkened_h,
-        tally.unsettled_h,
-        last,
-    )
+    for number in range(TOTALS):
+        sums[number] = tally.totals[number]
+    for tier in range(_TIERS):
+        sums[TOTALS + tier] = tally.unserved.energy_wh[tier]
+        sums[TOTALS + _TIERS + tier] = tally.unserved.time_h[tier]
+    fuel_l = burnt_so_far_l(state.genset, plant) - before_l
+    return tally.marks, tally.generator_h, tally.unsettled_h, fuel_l, state

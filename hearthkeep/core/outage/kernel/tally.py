@@ -7,8 +7,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from numba import njit
-
+from hearthkeep.core.compiled import inner
 from hearthkeep.core.inverter.draws import SHORT_FROM_W
 from hearthkeep.core.outage.kernel.values import KEEP
 
@@ -97,13 +96,13 @@ class Tally(NamedTuple):
     unsettled_h: float
 
 
-@njit(cache=True, inline="always")
+@inner
 def no_tiers():  # type: ignore[no-untyped-def]
     """Nothing on any tier."""
     return Tiers(0.0, 0.0, 0.0, 0.0)
 
 
-@njit(cache=True, inline="always")
+@inner
 def plus(tiers, more, factor):  # type: ignore[no-untyped-def]
     """Each tier plus the other's times a factor."""
     return Tiers(
@@ -114,14 +113,14 @@ def plus(tiers, more, factor):  # type: ignore[no-untyped-def]
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def short_w(asked_w, served_w):  # type: ignore[no-untyped-def]
     """What a tier asks and does not get; rounding counts as nothing [W]."""
     missing_w = asked_w - served_w
     return missing_w if missing_w > SHORT_FROM_W else 0.0
 
 
-@njit(cache=True, inline="always")
+@inner
 def left_short(unserved, asked, service, span_h):  # type: ignore[no-untyped-def]
     """What goes unserved, a stretch more."""
     short = Tiers(
@@ -139,7 +138,7 @@ def left_short(unserved, asked, service, span_h):  # type: ignore[no-untyped-def
     return Unserved(plus(unserved.energy_wh, short, span_h), plus(unserved.time_h, is_short, span_h))
 
 
-@njit(cache=True, inline="always")
+@inner
 def offered(totals, at, clipped_w, length_h):  # type: ignore[no-untyped-def]
     """The totals with what the sources of a step offer."""
     return Totals(
@@ -157,7 +156,7 @@ def offered(totals, at, clipped_w, length_h):  # type: ignore[no-untyped-def]
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def given_w(stretch, plant):  # type: ignore[no-untyped-def]
     """What the generator gives at its terminals [W]."""
     if not stretch.runs:
@@ -165,7 +164,7 @@ def given_w(stretch, plant):  # type: ignore[no-untyped-def]
     return stretch.flow.house_w + stretch.charger_w / plant.generator.charger_efficiency
 
 
-@njit(cache=True, inline="always")
+@inner
 def flowed(totals, stretch, service, generator_w):  # type: ignore[no-untyped-def]
     """The totals with what flowed in a stretch."""
     span_h = stretch.reach.span_h
@@ -187,7 +186,7 @@ def flowed(totals, stretch, service, generator_w):  # type: ignore[no-untyped-de
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def booked(book, stretch, service, generator_w, length_h):  # type: ignore[no-untyped-def]
     """The book of a step with a stretch of it."""
     span_h = stretch.reach.span_h
@@ -205,7 +204,7 @@ def booked(book, stretch, service, generator_w, length_h):  # type: ignore[no-un
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def marked_service(marks, stretch, service, now_h):  # type: ignore[no-untyped-def]
     """The marks once a stretch begins: overload, darkness, and a generator that cannot carry Life or Keep."""
     keeps_dark = 0 < service.blocked <= KEEP + 1
@@ -225,7 +224,7 @@ def marked_service(marks, stretch, service, now_h):  # type: ignore[no-untyped-d
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def marked_charge(marks, stored_wh, now_h, acceptance):  # type: ignore[no-untyped-def]
     """The marks once a stretch ends: the lowest charge, and whether the bank is full or well below it."""
     is_lowest = stored_wh < marks.lowest_wh - acceptance.tiny_wh
@@ -250,7 +249,7 @@ def marked_charge(marks, stored_wh, now_h, acceptance):  # type: ignore[no-untyp
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def first_tally(state, acceptance):  # type: ignore[no-untyped-def]
     """The tally as the outage begins."""
     is_below_full = state.stored_wh < acceptance.capacity_wh - acceptance.tiny_wh
@@ -265,7 +264,7 @@ def first_tally(state, acceptance):  # type: ignore[no-untyped-def]
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def step_begun(tally, at, clipped_w, length_h):  # type: ignore[no-untyped-def]
     """The tally as a step begins: what its sources offer, and an empty book."""
     return Tally(
@@ -279,7 +278,7 @@ def step_begun(tally, at, clipped_w, length_h):  # type: ignore[no-untyped-def]
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def stretch_added(tally, stretch, service, asked, stored_wh, length_h, plant):  # type: ignore[no-untyped-def]
     """The tally after a stretch, which left so much stored."""
     span_h, generator_w = stretch.reach.span_h, given_w(stretch, plant)
@@ -296,7 +295,7 @@ def stretch_added(tally, stretch, service, asked, stored_wh, length_h, plant):  
     )
 
 
-@njit(cache=True, inline="always")
+@inner
 def left_off(tally, at, asked, left_h):  # type: ignore[no-untyped-def]
     """The tally after the rest of a step in which everything was left off, because no steady state was found."""
     totals = tally.totals

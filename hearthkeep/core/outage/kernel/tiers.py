@@ -6,15 +6,14 @@ them are out, and whether the inverter is, stands in one number, a bit each.
 
 from __future__ import annotations
 
-from numba import njit
-
 from hearthkeep.core.bank.acceptance import accepted_w, falls_to_wh
+from hearthkeep.core.compiled import inner, inner_seldom
 from hearthkeep.core.inverter.draws import BLOCKED, GENERATOR, IDLES, OFF, ON, SERVED, cell_of
-from hearthkeep.core.outage.kernel.balance import balance, gives_too_much
+from hearthkeep.core.outage.kernel.balance import balance_anew, gives_too_much
 from hearthkeep.core.outage.kernel.values import BANK_TIERS, COUPLED, EASE, INVERTER, LIFE, SPARE, TINY_W
 
 
-@njit(cache=True, inline="always")
+@inner
 def carried_of(out):  # type: ignore[no-untyped-def]
     """How many tiers are served: none below the first that is out."""
     carried = 0
@@ -23,7 +22,7 @@ def carried_of(out):  # type: ignore[no-untyped-def]
     return carried
 
 
-@njit(cache=True, inline="always")
+@inner
 def mode_of(out, runs, plant):  # type: ignore[no-untyped-def]
     """How the house is fed: by the inverter, by the generator, or by direct current alone."""
     if runs and not plant.generator.charges_only:
@@ -31,15 +30,15 @@ def mode_of(out, runs, plant):  # type: ignore[no-untyped-def]
     return OFF if out & (1 << INVERTER) else ON
 
 
-@njit(cache=True)
+@inner_seldom
 def flow_of(table, hours, out, carried, runs, at, plant):  # type: ignore[no-untyped-def]
     """Sources and draws while so many tiers are served."""
     mode = mode_of(out, runs, plant)
     cell = cell_of(mode, at.row, carried, hours)
-    return balance(table, cell, mode, carried, out, runs, at, plant)
+    return balance_anew(table, cell, mode, carried, out, runs, at, plant)
 
 
-@njit(cache=True)
+@inner_seldom
 def out_after_returns(table, hours, out, stored_wh, runs, at, plant):  # type: ignore[no-untyped-def]
     """What is still out once everything has returned that may: at its level, Life and Keep at once on a running generator.
 
@@ -72,14 +71,14 @@ def out_after_returns(table, hours, out, stored_wh, runs, at, plant):  # type: i
     return out
 
 
-@njit(cache=True, inline="always")
+@inner
 def may_leave(flow, stored_wh, plant):  # type: ignore[no-untyped-def]
     """Whether the bank is drawn on and as low as the highest level of the tiers that are in."""
     lowest = max(flow.carried - 1, LIFE)
     return flow.net_w < -TINY_W and stored_wh <= plant.drop_wh[lowest] + plant.acceptance.tiny_wh
 
 
-@njit(cache=True)
+@inner_seldom
 def next_out(table, flow, stored_wh, plant):  # type: ignore[no-untyped-def]
     """What goes out because it would draw on the bank at or below its level: a tier, the inverter, or -1 for nothing.
 
@@ -95,7 +94,7 @@ def next_out(table, flow, stored_wh, plant):  # type: ignore[no-untyped-def]
     return -1
 
 
-@njit(cache=True, inline="always")
+@inner
 def with_last(went_out, bit):  # type: ignore[no-untyped-def]
     """What went out, coded as in Stretch, and last of all the one of that bit."""
     place = 1
@@ -104,7 +103,7 @@ def with_last(went_out, bit):  # type: ignore[no-untyped-def]
     return went_out + place * (bit + 1)
 
 
-@njit(cache=True)
+@inner_seldom
 def settled(table, hours, flow, out, went_out, stored_wh, runs, at, plant):  # type: ignore[no-untyped-def]
     """The flow once nothing more goes out, who is out then, and what went out besides, coded as in Stretch."""
     while flow.net_w < -TINY_W:
@@ -117,7 +116,7 @@ def settled(table, hours, flow, out, went_out, stored_wh, runs, at, plant):  # t
     return flow, out, went_out
 
 
-@njit(cache=True)
+@inner_seldom
 def with_spare(table, hours, flow, out, limit_w, at, plant):  # type: ignore[no-untyped-def]
     """The flow with Spare where it runs on what the bank leaves over, and the level at which it may begin [Wh].
 
@@ -126,7 +125,7 @@ def with_spare(table, hours, flow, out, limit_w, at, plant):  # type: ignore[no-
     acceptance = plant.acceptance
     cell = cell_of(flow.mode, at.row, SPARE + 1, hours)
     if table[cell, BLOCKED] == 0.0:
-        richer = balance(table, cell, flow.mode, SPARE + 1, out, False, at, plant)
+        richer = balance_anew(table, cell, flow.mode, SPARE + 1, out, False, at, plant)
         need_w = flow.net_w - richer.net_w
         if flow.net_w - min(flow.net_w, limit_w) >= need_w - TINY_W:
             return richer, -1.0

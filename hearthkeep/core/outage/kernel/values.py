@@ -6,17 +6,13 @@ tuples of plain numbers cost nothing.
 
 from __future__ import annotations
 
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from hearthkeep.core.bank import Acceptance
 from hearthkeep.core.outage.kernel.state import State
-
-#: For the compiled loops: without counting who holds an array, which takes longer than the model itself. Such a loop may
-#: allocate nothing: what it fills in comes from outside.
-UNCOUNTED: dict[str, Any] = {"_nrt": False}
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
