@@ -5,12 +5,12 @@ One flat table of numbers, since tuples that hold arrays, and tables of four dim
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from hearthkeep.core.compiled import entry, inner, inner_shared
+from hearthkeep.core.compiled import entry, inner
 from hearthkeep.core.inverter.cables import lost_in_runs_compiled_w
 from hearthkeep.core.inverter.fit import (
     AC_TIERS,
@@ -52,10 +52,13 @@ class Draws(NamedTuple):
     asked_w: Floats
 
 
-@inner_shared
-def cell_of(mode, hour, number, hours):  # type: ignore[no-untyped-def]
-    """Row of the table for a mode, an hour and a number of tiers from none to all, of so many hours."""
+def cell_of(mode: Any, hour: Any, number: Any, hours: Any) -> Any:
+    """Row of the table for a mode, an hour and a number of tiers from none to all, of so many hours; numbers or whole arrays."""
     return (mode * hours + hour) * 5 + number
+
+
+#: The same inside the compiled loops.
+compiled_cell_of = inner(cell_of)
 
 
 @entry
@@ -73,8 +76,11 @@ def draws_of(house: HouseWatts) -> Draws:
             asked_w[hour, tier] = watts[hour, tier, AC] + watts[hour, tier, DC]
         for number in range(tiers + 1):
             if number > 0:
-                on, last = cell_of(ON, hour, number, hours), number - 1
-                off, generator = cell_of(OFF, hour, number, hours), cell_of(GENERATOR, hour, number, hours)
+                on, last = compiled_cell_of(ON, hour, number, hours), number - 1
+                off, generator = (
+                    compiled_cell_of(OFF, hour, number, hours),
+                    compiled_cell_of(GENERATOR, hour, number, hours),
+                )
                 _fill_on(table, on, watts, dead_w, standing_w, forms[hour, last], fits, hour, last, limits)
                 _fill_direct(table, off, watts, fits, hour, last, limits.cables)
                 _block(table, off, watts, hour, number, number, fits[hour, last, DIRECT_TIERS])
@@ -83,8 +89,8 @@ def draws_of(house: HouseWatts) -> Draws:
                     _fill_direct(table, generator, watts, fits, hour, last, limits.cables)
                     _fill_generator(table, generator, watts, fits, hour, last)
             for mode in range(modes):
-                _count_short(table, cell_of(mode, hour, number, hours), asked_w, hour)
-        off = cell_of(OFF, hour, tiers, hours)
+                _count_short(table, compiled_cell_of(mode, hour, number, hours), asked_w, hour)
+        off = compiled_cell_of(OFF, hour, tiers, hours)
         if watts[hour, SPARE_INDEX, AC] > 0.0 and table[off, BLOCKED] == 0.0:
             # Spare runs whole or not at all.
             table[off, BLOCKED] = tiers

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from hearthkeep.core.bank.acceptance import accepted_w
 from hearthkeep.core.compiled import inner
-from hearthkeep.core.inverter.draws import cell_of
+from hearthkeep.core.inverter.draws import compiled_cell_of
 from hearthkeep.core.outage.kernel.balance import balance, balance_anew, gives_too_much
 from hearthkeep.core.outage.kernel.genset import burnt_l, charger_gives_w, fuel_lasts_h, longest_h, run_on, turned
 from hearthkeep.core.outage.kernel.levels import reached, reached_anew
@@ -42,7 +42,7 @@ def advance(state, at, left_h, is_calm, table, hours, asks_spare, plant):  # typ
     if state.out != 0 and is_calm:
         still = out_after_returns(table, hours, state.out, stored_wh, runs, at, plant)
     mode, carried = mode_of(still, runs, plant), carried_of(still)
-    cell = cell_of(mode, at.row, carried, hours)
+    cell = compiled_cell_of(mode, at.row, carried, hours)
     flow = balance(table, cell, mode, carried, still, runs, at, plant)
     out, went_out = still, 0
     limit_w = accepted_w(stored_wh, plant.acceptance)

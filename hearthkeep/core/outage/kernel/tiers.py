@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from hearthkeep.core.bank.acceptance import accepted_w, falls_to_wh
 from hearthkeep.core.compiled import inner, inner_seldom
-from hearthkeep.core.inverter.draws import BLOCKED, GENERATOR, IDLES, OFF, ON, SERVED, cell_of
+from hearthkeep.core.inverter.draws import BLOCKED, GENERATOR, IDLES, OFF, ON, SERVED, compiled_cell_of
 from hearthkeep.core.outage.kernel.balance import balance_anew, gives_too_much
 from hearthkeep.core.outage.kernel.values import BANK_TIERS, COUPLED, EASE, INVERTER, LIFE, SPARE, TINY_W
 
@@ -34,7 +34,7 @@ def mode_of(out, runs, plant):  # type: ignore[no-untyped-def]
 def flow_of(table, hours, out, carried, runs, at, plant):  # type: ignore[no-untyped-def]
     """Sources and draws while so many tiers are served."""
     mode = mode_of(out, runs, plant)
-    cell = cell_of(mode, at.row, carried, hours)
+    cell = compiled_cell_of(mode, at.row, carried, hours)
     return balance_anew(table, cell, mode, carried, out, runs, at, plant)
 
 
@@ -123,7 +123,7 @@ def with_spare(table, hours, flow, out, limit_w, at, plant):  # type: ignore[no-
     The level is -1 where it does not depend on the charge.
     """
     acceptance = plant.acceptance
-    cell = cell_of(flow.mode, at.row, SPARE + 1, hours)
+    cell = compiled_cell_of(flow.mode, at.row, SPARE + 1, hours)
     if table[cell, BLOCKED] == 0.0:
         richer = balance_anew(table, cell, flow.mode, SPARE + 1, out, False, at, plant)
         need_w = flow.net_w - richer.net_w
