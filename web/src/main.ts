@@ -8,9 +8,9 @@ import { createApp } from 'vue'
 
 import App from './App.vue'
 import { router } from './router'
-import { fetchLaterPages } from './steps/steps'
+import { fetchAllPages } from './steps/steps'
 import { vuetify } from './styles/vuetify'
 
 createApp(App).use(createPinia()).use(router).use(vuetify).mount('#app')
 
-void router.isReady().then(() => requestIdleCallback(fetchLaterPages))
+void router.isReady().then(() => requestIdleCallback(fetchAllPages))

@@ -6,8 +6,8 @@ const open = defineModel<boolean>({ required: true })
 
 <template>
   <v-dialog v-model="open" aria-labelledby="keys-title">
-    <v-sheet class="pa-5" color="sheet">
-      <h2 id="keys-title" class="mb-2">Keys</h2>
+    <v-sheet class="keys" color="sheet">
+      <h2 id="keys-title">Keys</h2>
       <table class="ledger">
         <tbody>
           <tr v-for="entry in KEYS" :key="entry.meaning">
@@ -16,12 +16,25 @@ const open = defineModel<boolean>({ required: true })
           </tr>
         </tbody>
       </table>
-      <div class="text-right mt-3"><v-btn color="pine" @click="open = false">Close</v-btn></div>
+      <div class="close"><v-btn color="pine" @click="open = false">Close</v-btn></div>
     </v-sheet>
   </v-dialog>
 </template>
 
 <style scoped>
+.keys {
+  padding: 20px;
+}
+
+h2 {
+  margin-bottom: 8px;
+}
+
+.close {
+  margin-top: 12px;
+  text-align: right;
+}
+
 .key {
   width: 170px;
   white-space: nowrap;

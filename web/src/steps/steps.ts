@@ -6,37 +6,37 @@ import { useDesign } from '@/design/store'
 import { calendarDay, count, kilowattHours, kilowatts } from '@/shared/format'
 
 import { useAlternatives } from './alternatives/alternatives'
-import BankPage from './bank/BankPage.vue'
 import { useBuild } from './build/build'
-import BuildPage from './build/BuildPage.vue'
-import ChargingPage from './charging/ChargingPage.vue'
 import { useDrill } from './drill/drill'
-import InverterPage from './inverter/InverterPage.vue'
-import LoadsPage from './loads/LoadsPage.vue'
 import { useLogbook } from './logbook/logbook'
-import LogbookPage from './logbook/LogbookPage.vue'
 import { useOpinions } from './opinions/opinions'
 import { usePapers } from './papers/papers'
-import StormPage from './storm/StormPage.vue'
-import TransferPage from './transfer/TransferPage.vue'
 import { useTrials } from './trials/trials'
 import { useWatch } from './watch/watch'
-import WatchPage from './watch/WatchPage.vue'
-import WiringPage from './wiring/WiringPage.vue'
 
-/** Pages that are asked for late, and not needed for the first screen: their code comes once that stands. */
-const LATER = {
+/** The code of each page comes when it is opened, and that of all others once the first screen stands. */
+const PAGES = {
+  storm: () => import('./storm/StormPage.vue'),
+  loads: () => import('./loads/LoadsPage.vue'),
+  bank: () => import('./bank/BankPage.vue'),
+  inverter: () => import('./inverter/InverterPage.vue'),
+  charging: () => import('./charging/ChargingPage.vue'),
+  transfer: () => import('./transfer/TransferPage.vue'),
+  wiring: () => import('./wiring/WiringPage.vue'),
   stages: () => import('./stages/StagesPage.vue'),
   trials: () => import('./trials/TrialsPage.vue'),
   opinions: () => import('./opinions/OpinionsPage.vue'),
   sideBySide: () => import('./alternatives/SideBySidePage.vue'),
+  build: () => import('./build/BuildPage.vue'),
+  logbook: () => import('./logbook/LogbookPage.vue'),
+  watch: () => import('./watch/WatchPage.vue'),
   drill: () => import('./drill/DrillPage.vue'),
   papers: () => import('./papers/PapersPage.vue'),
 }
 
-/** Fetch the code of the pages that come later, so that they are there when the server is not. */
-export function fetchLaterPages(): void {
-  for (const fetched of Object.values(LATER)) void fetched().catch(() => undefined)
+/** Fetch the code of all pages, so that they are there when the server is not. */
+export function fetchAllPages(): void {
+  for (const fetched of Object.values(PAGES)) void fetched().catch(() => undefined)
 }
 
 /** 2.9 kW: in the rail a tenth is enough. */
@@ -57,7 +57,7 @@ export interface StepInfo {
   title: string
   /** What the page is for, beside its title. */
   purpose: string
-  page: Component | (() => Promise<{ default: Component }>)
+  page: () => Promise<{ default: Component }>
   figure: (design: Design, assessment: Assessment | null) => string
   /** Read across a dark room: checks and strip make way for it. */
   isAlone?: boolean
@@ -71,7 +71,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'plan',
     title: 'Storm',
     purpose: 'what must be survived, and under which skies',
-    page: StormPage,
+    page: PAGES.storm,
     figure: ({ outage }) => `${count(outage.duration_h)} h, ${calendarDay(outage.start, 0).split(' ')[2]}`,
   },
   {
@@ -79,7 +79,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'plan',
     title: 'Loads',
     purpose: 'what must stay on, when, and what it costs in hours',
-    page: LoadsPage,
+    page: PAGES.loads,
     figure: (_, assessment) => (assessment ? `${kilowattHours(assessment.loads.daily_wh)}/day` : '–'),
   },
   {
@@ -87,7 +87,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'plan',
     title: 'Bank',
     purpose: 'what holds the energy, how deep it is used, and where it stands',
-    page: BankPage,
+    page: PAGES.bank,
     figure: (_, assessment) => (assessment ? kilowattHours(assessment.bank.rated_wh) : '–'),
   },
   {
@@ -95,7 +95,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'plan',
     title: 'Inverter',
     purpose: 'what turns the bank into house current',
-    page: InverterPage,
+    page: PAGES.inverter,
     figure: ({ inverter }) => kilowatts(inverter.rated_w),
   },
   {
@@ -103,7 +103,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'plan',
     title: 'Charging',
     purpose: 'everything that puts energy back',
-    page: ChargingPage,
+    page: PAGES.charging,
     figure: (_, assessment) => (assessment ? `${tenths(assessment.charging.stc_w)} sun` : '–'),
   },
   {
@@ -111,7 +111,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'plan',
     title: 'Transfer',
     purpose: 'how the house is switched over, and what that carries',
-    page: TransferPage,
+    page: PAGES.transfer,
     figure: ({ transfer }, assessment) => {
       if (!assessment || !transfer?.arrangement) return 'open'
       const { loads } = assessment.transfer
@@ -123,7 +123,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'plan',
     title: 'Wiring',
     purpose: 'every run sized and protected, ready to buy and build',
-    page: WiringPage,
+    page: PAGES.wiring,
     figure: (_, assessment) => (assessment ? `${assessment.wiring.run_count} runs` : '–'),
   },
   {
@@ -131,7 +131,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'plan',
     title: 'Stages',
     purpose: 'the design as it grows, and what to buy large now',
-    page: LATER.stages,
+    page: PAGES.stages,
     figure: ({ growth }) => (growth?.length ? `${growth.length} ahead` : '–'),
   },
   {
@@ -139,7 +139,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'prove',
     title: 'Trials',
     purpose: 'the outage from every hour of a weather year',
-    page: LATER.trials,
+    page: PAGES.trials,
     figure: () => useTrials().told,
     findings: () => useTrials().findings,
   },
@@ -148,7 +148,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'prove',
     title: 'Opinions',
     purpose: 'the rules of thumb beside each other, the storm as referee',
-    page: LATER.opinions,
+    page: PAGES.opinions,
     figure: () => useOpinions().told,
     findings: () => (useOpinions().report ? [] : null),
   },
@@ -157,7 +157,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'prove',
     title: 'Side by side',
     purpose: 'alternatives of this design, and what each difference is worth',
-    page: LATER.sideBySide,
+    page: PAGES.sideBySide,
     figure: () => useAlternatives().told,
   },
   {
@@ -165,7 +165,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'keep',
     title: 'Build',
     purpose: 'commissioned gate by gate, in the order that harms nothing',
-    page: BuildPage,
+    page: PAGES.build,
     figure: () => useBuild().told,
     findings: () => (useBuild().sheet ? [] : null),
   },
@@ -174,7 +174,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'keep',
     title: 'Logbook',
     purpose: 'what was read and done, and what it says of the plan',
-    page: LogbookPage,
+    page: PAGES.logbook,
     figure: () => useLogbook().told,
     findings: () => (useLogbook().outlook ? [] : null),
   },
@@ -183,7 +183,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'keep',
     title: 'Watch',
     purpose: 'how long it lasts, and what to do next',
-    page: WatchPage,
+    page: PAGES.watch,
     isAlone: true,
     figure: () => useWatch().told,
     findings: () => (useWatch().view ? [] : null),
@@ -193,7 +193,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'keep',
     title: 'Drill',
     purpose: 'a storm with surprises, lived beforehand',
-    page: LATER.drill,
+    page: PAGES.drill,
     isAlone: true,
     figure: () => useDrill().told,
     findings: () => (useDrill().scores.length ? [] : null),
@@ -203,7 +203,7 @@ export const STEPS: readonly StepInfo[] = [
     group: 'keep',
     title: 'Papers',
     purpose: 'what goes to the electrician, the shop, the wall, the family and the client',
-    page: LATER.papers,
+    page: PAGES.papers,
     figure: () => usePapers().told,
     // What is printed on every page as a band.
     findings: () => useDesign().assessment?.findings.filter(({ severity }) => severity === 'stop') ?? null,

@@ -1,5 +1,5 @@
 /** The component library, dressed once: themes from the palette, defaults for every control. */
-import 'vuetify/styles'
+import 'vuetify/styles/core'
 
 import { createVuetify } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
