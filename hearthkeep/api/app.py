@@ -41,6 +41,7 @@ from hearthkeep.api import (
 )
 from hearthkeep.api.guard import Guard
 from hearthkeep.api.held import Held
+from hearthkeep.api.summarising import Summarising
 from hearthkeep.jobs import JobQueue, OwnWorker
 from hearthkeep.polling import Poller
 from hearthkeep.store import (
@@ -96,6 +97,7 @@ def create_app(
     app.state.workers = workers
     app.state.press = Press(engine.url)
     app.state.held = Held()
+    app.state.summarising = Summarising()
     app.state.nightly = nightly
     problems.install(app)
     routers = (

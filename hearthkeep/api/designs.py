@@ -17,6 +17,7 @@ from pydantic import BaseModel
 
 from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers, Words, document_of
 from hearthkeep.api.held import Held
+from hearthkeep.api.summarising import Found, Summarising
 from hearthkeep.core.design import Design, Kind, read_design
 from hearthkeep.core.design.fields import Name
 from hearthkeep.core.errors import InputError
@@ -35,6 +36,8 @@ Key = Annotated[
     uuid.UUID | None, Query(description="Made up by the sender; the same change sent again under it is done once")
 ]
 PER_PAGE = 50
+#: For summaries that are not kept yet the list waits no longer [s].
+LIST_WAITS_S = 0.3
 _MAY_BE_HELD: dict[str, Any] = {"requestBody": {**DESIGN_BODY["requestBody"], "required": False}}
 
 
@@ -62,6 +65,8 @@ class DesignSummary(BaseModel):
     #: None where the design cannot be read or assessed; the trouble says why then, and is empty otherwise.
     figures: SummaryFigures | None
     trouble: str
+    #: The figures are still being worked out; to be asked for again.
+    is_pending: bool
 
 
 class DesignPage(BaseModel):
@@ -102,6 +107,7 @@ def summaries_of(request: Request) -> Summaries:
 
 @router.get("")
 async def list_designs(
+    request: Request,
     designs: Repository,
     summaries: Annotated[Summaries, Depends(summaries_of)],
     workers: Helpers,
@@ -111,19 +117,28 @@ async def list_designs(
     per_page: Annotated[int, Query(ge=1, le=100)] = PER_PAGE,
 ) -> DesignPage:
     """A page of the designs in use, or of the deleted ones, last saved first; only what has changed since the last look
-    is assessed. Words are sought in the names."""
+    is assessed, and what takes longer than a moment is pending. Words are sought in the names."""
     engine = engine_version()
     found = await run_in_threadpool(
         summaries.page, by=engine, deleted=deleted, words=words, first=(page - 1) * per_page, most=per_page
     )
 
-    async def shown(line: DesignLine) -> DesignSummary:
-        summary, trouble = line.summary, ""
-        if summary is None:
-            values = await run_in_threadpool(designs.values, line.id, line.revision)
-            summary, trouble = await workers.run(tasks.summarise, values, line.weather_year)
-            if summary is not None:
-                await run_in_threadpool(summaries.keep, line, summary, by=engine)
+    async def find(line: DesignLine) -> Found:
+        values = await run_in_threadpool(designs.values, line.id, line.revision)
+        summary, trouble = await workers.run(tasks.summarise, values, line.weather_year)
+        if summary is not None:
+            await run_in_threadpool(summaries.keep, line, summary, by=engine)
+        return summary, trouble
+
+    summarising: Summarising = request.app.state.summarising
+    missing = {line.id: summarising.of(line, find) for line in found.lines if line.summary is None}
+    if missing:
+        await asyncio.wait(missing.values(), timeout=LIST_WAITS_S)
+
+    def shown(line: DesignLine) -> DesignSummary:
+        search = missing.get(line.id)
+        is_pending = search is not None and not search.done()
+        summary, trouble = (line.summary, "") if search is None or is_pending else search.result()
         return DesignSummary(
             id=line.id,
             name=line.name,
@@ -132,9 +147,10 @@ async def list_designs(
             deleted_at=line.deleted_at,
             figures=None if summary is None else SummaryFigures(**asdict(summary)),
             trouble=trouble,
+            is_pending=is_pending,
         )
 
-    return DesignPage(designs=list(await asyncio.gather(*map(shown, found.lines))), total=found.total)
+    return DesignPage(designs=[shown(line) for line in found.lines], total=found.total)
 
 
 @router.post("", status_code=201)

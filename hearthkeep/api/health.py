@@ -9,6 +9,7 @@ from sqlalchemy.exc import SQLAlchemyError
 
 import hearthkeep
 from hearthkeep.store import DatabaseAwayError
+from hearthkeep.workers import Workers
 
 router = APIRouter(prefix="/api", tags=["health"])
 
@@ -18,6 +19,8 @@ class Health(BaseModel):
 
     version: str
     database: str
+    #: Whether an assessment begins at once: not while a server that was just started is loading or compiling the model.
+    is_ready: bool
 
 
 @router.get("/health")
@@ -29,4 +32,5 @@ def health(request: Request) -> Health:
             connection.execute(text("select 1"))
     except SQLAlchemyError as error:
         raise DatabaseAwayError("The database does not answer. Work in open windows is kept; try again.") from error
-    return Health(version=hearthkeep.__version__, database="answers")
+    workers: Workers = request.app.state.workers
+    return Health(version=hearthkeep.__version__, database="answers", is_ready=workers.is_ready)

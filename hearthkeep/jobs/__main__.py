@@ -18,7 +18,7 @@ from sqlalchemy import URL, make_url
 
 from hearthkeep.jobs.own_worker import DATABASE_VARIABLE
 from hearthkeep.jobs.work import Worker
-from hearthkeep.workers import begin_warming
+from hearthkeep.workers import LONG_WORK, begin_warming
 
 LOG_FORMAT = "%(asctime)s %(levelname)s %(name)s: %(message)s"
 LOG_BYTES = 1_000_000
@@ -49,7 +49,7 @@ def main() -> None:
 def work(url: URL, count: int, *, idle_s: float | None = None) -> None:
     """Work on a database, so many parts side by side, until stopped, or without work for so long [s]."""
     logging.basicConfig(level=logging.WARNING, format=LOG_FORMAT)
-    begin_warming()
+    begin_warming(LONG_WORK)
     asyncio.run(Worker(url, count, idle_s=idle_s).run())
 
 

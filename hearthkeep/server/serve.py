@@ -71,9 +71,10 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
                 from hearthkeep.server.patience import PatientProtocol
 
                 starting.result()
-            engine = _open_database(cluster, demo=demo)
+            engine = open_database(cluster, demo=demo)
             url = engine.url
             workers = Workers(url)
+            workers.begin()
             own_worker = OwnWorker(url, count, log=home / "logs" / "worker.log") if count else None
             is_off = os.environ.get("HEARTH_NIGHTLY") == "off"
             nightly = None if is_off or isinstance(cluster, GivenDatabase) else Nightly(cluster)
@@ -138,7 +139,7 @@ def _stop_and_insist(*_: object) -> None:
     sys.exit(0)
 
 
-def _open_database(cluster: Cluster | GivenDatabase, *, demo: bool) -> Engine:
+def open_database(cluster: Cluster | GivenDatabase, *, demo: bool) -> Engine:
     """The database with today's schema and what it begins with; once more where its server dies in the midst of it."""
     for is_last in (False, False, True):
         try:

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-import contextlib
 import logging
 import os
-import subprocess
-import sys
+import signal
 import threading
+from multiprocessing.connection import Connection
+from multiprocessing.context import ForkServerProcess
 from pathlib import Path
 
 from hearthkeep.standins.told import StandInState
+from hearthkeep.workers import warm_context
 
 #: ``off``, or where stand-ins that were started elsewhere are asked; the demo begins its own where nothing is said.
 STAND_INS_VARIABLE = "HEARTH_STAND_INS"
@@ -32,7 +33,8 @@ class StandInsBeside:
         said = os.environ.get(STAND_INS_VARIABLE, "").strip()
         self._address = said.rstrip("/") if said not in ("", OFF) else None
         self._is_wanted = said == ""
-        self._process: subprocess.Popen[str] | None = None
+        self._process: ForkServerProcess | None = None
+        self._is_stopped = False
         self._heard = threading.Event()
 
     def wait(self, seconds: float) -> str | None:
@@ -43,7 +45,7 @@ class StandInsBeside:
     @property
     def address(self) -> str | None:
         """Where they are asked; none while there are none."""
-        if self._process is not None and self._process.poll() is not None:
+        if self._process is not None and not self._process.is_alive():
             return None
         return self._address
 
@@ -51,36 +53,46 @@ class StandInsBeside:
         """Begin them, where nothing else is said; nobody waits for them."""
         if not self._is_wanted:
             return
-        command = [sys.executable, "-m", "hearthkeep.standins", str(ROOT / "examples" / DEMO_HOUSE)]
-        self._process = subprocess.Popen(
-            [*command, "--since-h", str(DEMO_SINCE_H), "--of", str(os.getpid()), *ARGUMENTS],
-            cwd=ROOT,
-            stdout=subprocess.PIPE,
-            stderr=subprocess.DEVNULL,
-            text=True,
-            # Ctrl-C is sent to all processes of a terminal; the server ends this one itself.
-            start_new_session=True,
-        )
-        threading.Thread(target=self._hear, args=(self._process,), name="stand-ins", daemon=True).start()
+        threading.Thread(target=self._begin, name="stand-ins", daemon=True).start()
 
-    def _hear(self, process: subprocess.Popen[str]) -> None:
-        """Wait for the one line in which they say where they listen."""
-        line = process.stdout.readline() if process.stdout is not None else ""
-        if not line:
+    def _begin(self) -> None:
+        """Begin their process, and wait for the one line in which they say where they listen."""
+        context = warm_context()
+        here, there = context.Pipe(duplex=False)
+        arguments = (str(ROOT / "examples" / DEMO_HOUSE), "--since-h", str(DEMO_SINCE_H), *ARGUMENTS)
+        process = context.Process(target=_serve, args=(arguments, there), daemon=True)
+        # Waits until what it is forked from has loaded everything.
+        process.start()
+        self._process = process
+        there.close()
+        if self._is_stopped:
+            process.kill()
+        try:
+            self._address = f"http://127.0.0.1:{StandInState.model_validate_json(here.recv()).http_port}"
+        except (EOFError, OSError):
             _log.warning("The stand-ins did not start; another program may have their ports.")
-        else:
-            self._address = f"http://127.0.0.1:{StandInState.model_validate_json(line).http_port}"
+        here.close()
         self._heard.set()
 
     def stop(self) -> None:
         """End them, where they were begun here."""
-        if self._process is None or self._process.poll() is not None:
+        self._is_stopped = True
+        process = self._process
+        if process is None or not process.is_alive():
             return
-        self._process.terminate()
-        with contextlib.suppress(subprocess.TimeoutExpired):
-            self._process.wait(STOP_S)
-        if self._process.poll() is None:
-            self._process.kill()
-            self._process.wait()
-        if self._process.stdout is not None:
-            self._process.stdout.close()
+        process.terminate()
+        process.join(STOP_S)
+        if process.is_alive():
+            process.kill()
+            process.join()
+
+
+def _serve(arguments: tuple[str, ...], there: Connection) -> None:
+    """In the process: serve until told to stop, or until the process it was forked from is gone, which goes with the server."""
+    # Ctrl-C is sent to all processes of a terminal; the server ends this one itself.
+    os.setsid()
+    signal.signal(signal.SIGTERM, signal.SIG_DFL)
+    os.dup2(os.open(os.devnull, os.O_WRONLY), 2)
+    from hearthkeep.standins.__main__ import main
+
+    main((*arguments, "--of", str(os.getppid())), said=there.send)

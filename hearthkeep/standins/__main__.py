@@ -7,7 +7,7 @@ import asyncio
 import contextlib
 import os
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from hearthkeep.core.design import read_design
@@ -18,8 +18,8 @@ from hearthkeep.standins.told import HTTP_PORT, MODBUS_PORT, SMTP_PORT
 LOOK_EVERY_S = 2.0
 
 
-def main() -> int:
-    """Serve until the process is told to stop."""
+def main(arguments: Sequence[str] | None = None, *, said: Callable[[str], None] | None = None) -> int:
+    """Serve until the process is told to stop; where they listen is said in one line, printed unless somebody takes it."""
     parser = argparse.ArgumentParser(prog="python -m hearthkeep.standins")
     parser.add_argument("design", type=Path)
     parser.add_argument("--since-h", type=float, default=0.0)
@@ -29,7 +29,7 @@ def main() -> int:
     parser.add_argument("--smtp-port", type=int, default=SMTP_PORT)
     parser.add_argument("--seed", type=int, default=0)
     parser.add_argument("--of", type=int, help="number of the process that they end with")
-    options = parser.parse_args()
+    options = parser.parse_args(arguments)
     wanted = Wanted(
         design=read_design(options.design.read_bytes()),
         since_h=options.since_h,
@@ -41,8 +41,12 @@ def main() -> int:
     )
 
     def tell(running: StandIns) -> None:
-        sys.stdout.write(running.state().model_dump_json() + "\n")
-        sys.stdout.flush()
+        line = running.state().model_dump_json()
+        if said is not None:
+            said(line)
+        else:
+            sys.stdout.write(line + "\n")
+            sys.stdout.flush()
 
     asyncio.run(_serve(StandIns(wanted), options.of, tell))
     return 0

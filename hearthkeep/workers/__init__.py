@@ -2,10 +2,11 @@
 process each with limits of memory and time, papers in one each that can be ended."""
 
 from hearthkeep.workers.limits import FileTooHeavyError
-from hearthkeep.workers.pool import Workers, WorkLostError, begin_warming
+from hearthkeep.workers.pool import LONG_WORK, Workers, WorkLostError, begin_warming, warm_context
 from hearthkeep.workers.printing import PaperOrder, Press, PrintRun, PrintState
 
 __all__ = [
+    "LONG_WORK",
     "FileTooHeavyError",
     "PaperOrder",
     "Press",
@@ -14,4 +15,5 @@ __all__ = [
     "WorkLostError",
     "Workers",
     "begin_warming",
+    "warm_context",
 ]

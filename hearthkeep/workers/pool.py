@@ -10,7 +10,7 @@ import os
 import signal
 import threading
 from collections.abc import Callable
-from concurrent.futures import ProcessPoolExecutor
+from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from multiprocessing.context import ForkServerContext
 from typing import ParamSpec, TypeVar
@@ -24,6 +24,10 @@ from hearthkeep.workers import limits
 LONGEST_S = 60.0
 #: Files read at the same time.
 FILES_AT_ONCE = 2
+#: What the process loads that the others are forked from: for a server, and for a worker of long work.
+EVERYTHING, LONG_WORK = "hearthkeep.workers.warm", "hearthkeep.workers.warm_core"
+#: The variable that switches warming off: a server that only starts and stops need not load what it never asks.
+WARMING_VARIABLE = "HEARTH_WARMING"
 #: More processes than this gain nothing: the database and the server need their share.
 MOST = 8
 
@@ -49,9 +53,28 @@ class Workers:
         self._context = warm_context()
         self._files = asyncio.Semaphore(FILES_AT_ONCE)
         self._pool = self._new_pool()
+        self._ready: Future[None] | None = None
+
+    def begin(self) -> None:
+        """Begin the processes beside whatever else goes on: they wait until what they are forked from has loaded everything."""
+        if self._ready is None or (self._ready.done() and self._ready.exception() is not None):
+            ready: Future[None] = Future()
+            self._ready = ready
+            threading.Thread(target=_follow, args=(ready, self._pool), daemon=True).start()
+
+    @property
+    def is_ready(self) -> bool:
+        """Whether a task begins at once; the first start on a machine compiles the model, which takes half a minute."""
+        return self._ready is not None and self._ready.done() and self._ready.exception() is None
 
     async def run(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         """The task's result from one of the processes; what it raises is raised here."""
+        if not self.is_ready:
+            # Not counted in the time a task has, and nothing else is held up by it.
+            self.begin()
+            assert self._ready is not None
+            with contextlib.suppress(BrokenProcessPool, OSError, EOFError):
+                await asyncio.shield(asyncio.wrap_future(self._ready))
         for _ in range(2):
             pool = self._pool
             try:
@@ -102,18 +125,33 @@ class Workers:
                 process.kill()
 
 
-def warm_context() -> ForkServerContext:
-    """How the processes come about: forked from one that has loaded and compiled everything, and has no threads."""
+def _follow(ready: Future[None], pool: ProcessPoolExecutor) -> None:
+    """Let a pool begin its processes, and say when they are there."""
+    try:
+        # Already to hand a task in waits for them.
+        pool.submit(_nothing).result()
+    except Exception as error:
+        ready.set_exception(error)
+    else:
+        ready.set_result(None)
+
+
+def _nothing() -> None:
+    """The first task of all."""
+
+
+def warm_context(preload: str = EVERYTHING) -> ForkServerContext:
+    """How the processes come about: forked from one that has loaded and compiled what they need, and has no threads."""
     # A pool of threads in the linear algebra library is of no use here and does not survive a fork.
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     context = multiprocessing.get_context("forkserver")
-    context.set_forkserver_preload(["hearthkeep.workers.warm"])
+    context.set_forkserver_preload([preload] if os.environ.get(WARMING_VARIABLE) != "off" else [])
     return context
 
 
-def begin_warming() -> None:
-    """Let the process that the others are forked from load what it needs, while this one goes on."""
-    warm_context()
+def begin_warming(preload: str = EVERYTHING) -> None:
+    """Let the process that the others are forked from load what they need, while this one goes on; it is begun once for all."""
+    warm_context(preload)
     # A killed server leaves nothing behind that its operating system does not clear; nobody need be warned of it.
     os.environ.setdefault("PYTHONWARNINGS", "ignore::UserWarning:multiprocessing.resource_tracker")
     multiprocessing.forkserver.ensure_running()

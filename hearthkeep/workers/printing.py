@@ -7,6 +7,8 @@ import contextlib
 import gc
 import os
 import signal
+import subprocess
+import sys
 import threading
 import traceback
 import uuid
@@ -17,6 +19,7 @@ from datetime import date
 from enum import StrEnum
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
+from pathlib import Path
 from typing import Any
 
 from sqlalchemy import URL
@@ -31,6 +34,8 @@ from hearthkeep.workers.pool import end_with_server, warm_context
 AT_ONCE, MOST_KEPT = 2, 36
 #: No paper of a design that the format admits takes nearly as long [s].
 LONGEST_S = 180.0
+#: Installs what printing needs and is missing.
+FETCH = (sys.executable, str(Path(__file__).resolve().parents[2] / "scripts" / "bootstrap.py"), "fetch", "printing")
 #: Printing gives way to the answering of edits.
 NICENESS = 5
 
@@ -39,6 +44,8 @@ class PrintState(StrEnum):
     """How far a run is."""
 
     WAITING = "waiting"
+    #: The first time fonts and the library that lays out pages are looked for, and installed where they are missing.
+    FETCHING = "fetching"
     PRINTING = "printing"
     DONE = "done"
     CANCELLED = "cancelled"
@@ -79,7 +86,7 @@ class PrintRun:
     @property
     def is_live(self) -> bool:
         """Whether it may still come to something."""
-        return self.state in (PrintState.WAITING, PrintState.PRINTING)
+        return self.state in (PrintState.WAITING, PrintState.FETCHING, PrintState.PRINTING)
 
 
 class Press:
@@ -91,6 +98,7 @@ class Press:
         self._places = asyncio.Semaphore(AT_ONCE)
         self._runs: OrderedDict[uuid.UUID, PrintRun] = OrderedDict()
         self._tasks: set[asyncio.Task[None]] = set()
+        self._fetching: asyncio.Task[None] | None = None
 
     def begin(self, order: PaperOrder) -> PrintRun:
         """Begin a paper; one of the same revision, day and audience that is there already is given instead."""
@@ -125,8 +133,18 @@ class Press:
 
     # --- inside
 
+    async def _fetch_once(self) -> None:
+        """Fetch what printing needs of the operating system, where it is missing; what cannot be had is said when it is missed."""
+        if self._fetching is None:
+            self._fetching = asyncio.create_task(asyncio.to_thread(_fetch))
+        await asyncio.shield(self._fetching)
+
     async def _print(self, run: PrintRun) -> None:
         async with self._places:
+            if not run.is_live:
+                return
+            run.state = PrintState.FETCHING
+            await self._fetch_once()
             if not run.is_live:
                 return
             here, there = self._context.Pipe(duplex=False)
@@ -160,6 +178,10 @@ def _follow(here: Connection, run: PrintRun) -> None:
                 run.fault = value
             else:
                 run.sizes, run.pdf = tuple(page_sizes(value)), value
+
+
+def _fetch() -> None:
+    subprocess.run(FETCH, stdin=subprocess.DEVNULL, capture_output=True, check=False)
 
 
 def _end(run: PrintRun) -> None:

@@ -1,17 +1,15 @@
-"""Imported by the process that the others are forked from: loads and compiles everything, so that they begin warm."""
+"""Imported by the process that the server's others are forked from: what long work needs, and what reads files and prints."""
 
 import contextlib
+import gc
 import importlib
 
 # What readers of foreign files load when they are first needed.
 import openpyxl
-import pandas
-import pvlib
 
-from hearthkeep.demo.warming import warm_up
-from hearthkeep.workers import tasks
+from hearthkeep.workers import warm_core
 
-__all__ = ["openpyxl", "pandas", "pvlib", "tasks"]
+__all__ = ["openpyxl", "warm_core"]
 
 #: What laying out and writing pages loads piece by piece when it is first needed. Nothing may be laid out here: that begins threads.
 PRINTING = (
@@ -23,5 +21,6 @@ PRINTING = (
 with contextlib.suppress(OSError, ImportError):
     for module in PRINTING:
         importlib.import_module(module)
-
-warm_up(trials=False)
+# What stands here is shared with every process forked from it, as long as nobody looks through it for garbage.
+gc.collect()
+gc.freeze()

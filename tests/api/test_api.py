@@ -1,14 +1,16 @@
 """The web interface on real PostgreSQL: documents, problems, and what may not reach it."""
 
+import asyncio
 import json
 import uuid
 from datetime import datetime
 from unittest import mock
 
+from hearthkeep.api.designs import LIST_WAITS_S
 from hearthkeep.api.problems import MAX_REQUEST_BYTES
 from hearthkeep.core.design import MAX_LOADS
 from hearthkeep.store import Summaries
-from hearthkeep.workers import Workers
+from hearthkeep.workers import Workers, tasks
 from tests.support.api import JSON, PORT, ApiTest
 from tests.support.designs import BIRCHROW, ROOT, birchrow
 
@@ -51,16 +53,33 @@ class DesignRoutes(ApiTest):
 
     def test_the_list_carries_the_assessment(self):
         made = self.made(name="Listed")
-        row = next(entry for entry in self.client.get("/api/designs").json()["designs"] if entry["id"] == made["id"])
+        row = next(entry for entry in self.listed() if entry["id"] == made["id"])
         assessed = self.client.post("/api/assessments", content=self.document(name="Listed"), headers=JSON).json()
         self.assertEqual(row["figures"]["hours_carried_h"], assessed["outage"]["hours_carried_h"])
         self.assertEqual((row["figures"]["stops"], row["trouble"]), (2, ""))
 
     def test_a_second_look_at_the_list_assesses_nothing(self):
         self.made(name="Looked at twice")
-        first = self.client.get("/api/designs").json()["designs"]
+        first = self.listed()
         with mock.patch.object(Workers, "run", side_effect=AssertionError("assessed again")):
             self.assertEqual(self.client.get("/api/designs").json()["designs"], first)
+
+    def test_what_takes_long_is_pending_and_found_once(self):
+        known = self.made(name="Known before")["id"]
+        self.listed()
+        slow, real, calls = self.made(name="Slow")["id"], Workers.run, []
+
+        async def slowly(workers, task, *given):
+            calls.append(task)
+            await asyncio.sleep(3 * LIST_WAITS_S)
+            return await real(workers, task, *given)
+
+        with mock.patch.object(Workers, "run", slowly):
+            rows = {row["id"]: row for row in self.client.get("/api/designs").json()["designs"]}
+            self.assertEqual((rows[slow]["is_pending"], rows[slow]["figures"], rows[slow]["trouble"]), (True, None, ""))
+            self.assertEqual((rows[known]["is_pending"], rows[known]["figures"]["stops"]), (False, 2))
+            rows = {row["id"]: row for row in self.listed()}
+        self.assertEqual((rows[slow]["figures"]["stops"], calls), (2, [tasks.summarise]))
 
     def test_a_stale_save_is_a_problem_that_names_the_newest(self):
         made = self.made()

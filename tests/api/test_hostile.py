@@ -305,7 +305,7 @@ class OneBadDocument(ApiTest):
         return made["id"], values
 
     def row(self, design_id):
-        return next(entry for entry in self.client.get("/api/designs").json()["designs"] if entry["id"] == design_id)
+        return next(entry for entry in self.listed() if entry["id"] == design_id)
 
     def test_of_a_newer_version(self):
         good = self.made(name="The good one")["id"]

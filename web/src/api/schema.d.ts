@@ -14,7 +14,7 @@ export interface paths {
         /**
          * List Designs
          * @description A page of the designs in use, or of the deleted ones, last saved first; only what has changed since the last look
-         *     is assessed. Words are sought in the names.
+         *     is assessed, and what takes longer than a moment is pending. Words are sought in the names.
          */
         get: operations["list_designs_api_designs_get"];
         put?: never;
@@ -4334,6 +4334,8 @@ export interface components {
             figures: components["schemas"]["SummaryFigures"] | null;
             /** Trouble */
             trouble: string;
+            /** Is Pending */
+            is_pending: boolean;
         };
         /**
          * Device
@@ -5578,6 +5580,8 @@ export interface components {
             version: string;
             /** Database */
             database: string;
+            /** Is Ready */
+            is_ready: boolean;
         };
         /**
          * Heater
@@ -8104,7 +8108,7 @@ export interface components {
          * @description How far a run is.
          * @enum {string}
          */
-        PrintState: "waiting" | "printing" | "done" | "cancelled" | "failed";
+        PrintState: "waiting" | "fetching" | "printing" | "done" | "cancelled" | "failed";
         /**
          * Proof
          * @description A design's trials and what is to be said about them.

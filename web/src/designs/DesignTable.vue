@@ -57,6 +57,9 @@ const emit = defineEmits<{ duplicate: [design: DesignSummary]; remove: [design: 
             <span v-if="!design.figures.stops && !design.figures.mends" class="lesser">none open</span>
           </td>
         </template>
+        <td v-else-if="design.is_pending" role="cell" colspan="6" class="lesser" data-test="row-pending">
+          being worked out
+        </td>
         <td v-else role="cell" colspan="6" class="trouble" data-test="row-trouble">{{ design.trouble }}</td>
         <td role="cell" class="lesser saved">{{ savedAt(design.saved_at) }}</td>
         <td role="cell" class="row-actions">

@@ -1,10 +1,11 @@
 /** The list of designs by pages, sought in by name: the designs in use, or the deleted ones. */
-import { useDebounceFn } from '@vueuse/core'
+import { useDebounceFn, useTimeoutFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 
 import { api, outcome, type DesignSummary } from '@/api/client'
 
 export const PER_PAGE = 50
+const ASK_AGAIN_MS = 700
 
 export interface DesignPages {
   designs: Readonly<ShallowRef<readonly DesignSummary[]>>
@@ -34,11 +35,14 @@ export function useDesignPages(deleted: boolean): DesignPages {
     if (ticket !== newest) return true
     designs.value = answer.value.designs
     total.value = answer.value.total
+    if (designs.value.some((design) => design.is_pending)) again.start()
     // The last design of the last page was taken away.
     if (page.value > pages.value) page.value = pages.value
     return true
   }
 
+  // What a server that was just started is still working out is asked for again.
+  const again = useTimeoutFn(() => void load(), ASK_AGAIN_MS, { immediate: false })
   const seek = useDebounceFn(load, 150)
   watch(page, () => void load())
   watch(words, () => {

@@ -6,8 +6,10 @@ import { RouterLink } from 'vue-router'
 import HearthMark from './HearthMark.vue'
 import KeysHelp from './KeysHelp.vue'
 import { useNightTheme } from './useNightTheme'
+import { useReadiness } from './useReadiness'
 
 const { isNight, toggle } = useNightTheme()
+const isWaiting = useReadiness()
 const isHelpOpen = ref(false)
 defineExpose({ openHelp: () => (isHelpOpen.value = true) })
 </script>
@@ -39,6 +41,10 @@ defineExpose({ openHelp: () => (isHelpOpen.value = true) })
     >
     <KeysHelp v-model="isHelpOpen" />
   </header>
+  <p v-if="isWaiting" class="waiting" role="status" data-test="not-ready">
+    The model is being made ready; figures follow by themselves. On the first start it is compiled for this
+    machine, which takes about half a minute.
+  </p>
 </template>
 
 <style scoped>
@@ -82,6 +88,13 @@ defineExpose({ openHelp: () => (isHelpOpen.value = true) })
     gap: 2px;
     padding: 0 4px 0 10px;
   }
+}
+
+.waiting {
+  flex: none;
+  padding: 6px 20px;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--rule);
 }
 
 .bar :focus-visible {

@@ -22,6 +22,7 @@ function stateOf(run: (typeof shown.value)[number]['run']): string {
   if (run.state === 'done')
     return `${counted(run.pages.length, 'page')}${run.revision === revision.value ? '' : `, of revision ${run.revision}`}`
   if (run.state === 'waiting') return 'waiting'
+  if (run.state === 'fetching') return 'fetching fonts, once…'
   if (run.state === 'printing') return run.laid_out ? `page ${run.laid_out}…` : 'working it out…'
   return run.state === 'cancelled' ? 'cancelled' : run.fault
 }

@@ -14,7 +14,7 @@ export type Audience = PaperKind['audience']
 const EVERY_MS = 250
 const REST_MS = 900
 
-const isLive = (run: PaperRun) => run.state === 'waiting' || run.state === 'printing'
+const isLive = (run: PaperRun) => ['waiting', 'fetching', 'printing'].includes(run.state)
 
 export const usePapers = defineStore('papers', () => {
   const design = useDesign()
