@@ -15,8 +15,8 @@ from fastapi.testclient import TestClient
 from hearthkeep.api import create_app
 from hearthkeep.jobs import ensure_queue
 from hearthkeep.workers import Workers
-from tests.support.cluster import fresh_engine
 from tests.support.designs import birchrow
+from tests.support.shared import fresh_engine
 
 ROWS = 100_000
 PORT = 8701

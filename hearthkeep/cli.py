@@ -31,6 +31,9 @@ def home() -> Path:
 
 def main(arguments: list[str] | None = None) -> int:
     """Run one command and return its exit code."""
+    arguments = sys.argv[1:] if arguments is None else arguments
+    if arguments[:1] == ["test"]:
+        return subprocess.call([sys.executable, "-m", "tests", *arguments[1:]], cwd=ROOT)
     options = _parser().parse_args(arguments)
     # A stop request unwinds like Ctrl-C, so that the database is stopped too.
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
@@ -102,9 +105,8 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--out", type=Path, required=True, metavar="FILE.pdf")
     command.set_defaults(run=_papers)
     commands.add_parser("setup", help="install what is missing").set_defaults(run=_setup)
-    command = commands.add_parser("test", help="run every test, or those whose name holds the words given")
-    command.add_argument("words", nargs="*")
-    command.set_defaults(run=_test)
+    # What follows is understood by the tests' own command: `./hearth test --help`.
+    commands.add_parser("test", add_help=False, help="run every test, or those whose name holds the words given")
     command = commands.add_parser("bench", help="measure speed in core and browser")
     command.add_argument("--json", type=Path, metavar="FILE", help="write every figure by name into a file as well")
     command.set_defaults(run=_bench)
@@ -287,10 +289,6 @@ def _setup(options: argparse.Namespace) -> int:
     warm_up()
     print("Everything is in place.")
     return 0
-
-
-def _test(options: argparse.Namespace) -> int:
-    return subprocess.call([sys.executable, "-m", "tests", *options.words], cwd=ROOT)
 
 
 def _bench(options: argparse.Namespace) -> int:

@@ -1,101 +1,59 @@
-"""Run every test, or those whose dotted name holds one of the words given: `./hearth test browser`.
+"""
+Run the tests: `./hearth test [--fast | --full] [--record] [WORD ...]`.
 
-The browser tests wait on a browser most of the time, so they run beside the others in a process of their own, with those
-that bring both to about the same length.
+Without a word all of them, else those whose dotted name holds one of the words.
 """
 
 from __future__ import annotations
 
-import json
-import subprocess
+import argparse
+import os
 import sys
-import tempfile
 import time
-import unittest
-import warnings
-from collections import defaultdict
-from collections.abc import Iterator
-from pathlib import Path
-from typing import Any
 
-ROOT = Path(__file__).resolve().parents[1]
-GROUPS = (
-    ("core", "published", "places", "cli", "jobs", "devices", "standins", "polling", "web"),
-    ("store", "exchange", "api", "papers", "browser"),
-)
-#: So many of a group's slowest classes are named at its end.
-SLOWEST = 12
+from tests.runner.catalogue import SLOW_PACKAGES, TestClass, test_classes
+from tests.runner.queue import UNKNOWN_S, Job, expected, record, run
 
-
-class TimedResult(unittest.TextTestResult):
-    """Counts what each class of tests took [s], with what it sets up."""
-
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        """Begin with nothing."""
-        super().__init__(*args, **kwargs)
-        self.took_s: defaultdict[str, float] = defaultdict(float)
-        self._since_s = time.monotonic()
-
-    def stopTest(self, test: unittest.TestCase) -> None:  # noqa: N802
-        """Add what passed since the test before it to its class."""
-        super().stopTest(test)
-        now_s = time.monotonic()
-        self.took_s[f"{type(test).__module__}.{type(test).__name__}"] += now_s - self._since_s
-        self._since_s = now_s
+#: So many of the slowest tests are named at the end.
+SLOWEST = 20
 
 
 def main(arguments: list[str]) -> int:
-    """Run the groups side by side; the exit code is 0 when something ran and nothing failed."""
-    if arguments[:1] == ["--group"]:
-        return run_group(arguments[1].split(","), Path(arguments[2]), arguments[3:])
-    with tempfile.TemporaryDirectory() as folder:
-        jobs = []
-        for number, group in enumerate(GROUPS):
-            counts, log = Path(folder) / f"{number}.json", Path(folder) / f"{number}.log"
-            command = [sys.executable, "-m", "tests", "--group", ",".join(group), str(counts), *arguments]
-            with log.open("w") as output:
-                job = subprocess.Popen(command, cwd=ROOT, stdout=output, stderr=subprocess.STDOUT)
-            jobs.append((job, group, counts, log))
-        totals = {"ran": 0, "failed": 0, "skipped": 0}
-        for job, group, counts, log in jobs:
-            code = job.wait()
-            sys.stdout.write(f"--- {', '.join(group)}\n{log.read_text(errors='replace')}")
-            if not counts.exists():
-                print(f"the group ended without a result, exit code {code}")
-                totals["failed"] += 1
-                continue
-            for key, value in json.loads(counts.read_text()).items():
-                totals[key] += value
-    passed = totals["ran"] - totals["failed"] - totals["skipped"]
-    print(f"\n{passed} passed, {totals['failed']} failed, {totals['skipped']} skipped")
-    return 0 if passed > 0 and totals["failed"] == 0 else 1
+    """Run what is asked; the exit code is 0 when something ran and nothing failed."""
+    parser = argparse.ArgumentParser(prog="hearth test")
+    amount = parser.add_mutually_exclusive_group()
+    amount.add_argument(
+        "--fast", action="store_true", help="the core, what is published, the API; nothing started cold"
+    )
+    amount.add_argument("--full", action="store_true", help="studies too, and many more examples, drawn anew")
+    parser.add_argument("--record", action="store_true", help="write down how long each class took")
+    parser.add_argument("words", nargs="*", metavar="WORD", help="only tests whose dotted name holds one of these")
+    options = parser.parse_args(arguments)
+    if options.full:
+        os.environ["HEARTH_TEST_PROFILE"] = "full"
+    known, took_s = test_classes(), expected()
+    jobs = [
+        Job(of, tests, took_s.get(of.key, UNKNOWN_S) * len(tests) / len(of.tests))
+        for of in known
+        if is_wanted(of, fast=options.fast, full=options.full) and (tests := of.named(options.words))
+    ]
+    began_s = time.monotonic()
+    outcome = run(jobs, tell=lambda text: print(text, end="", flush=True))
+    slowest = sorted(outcome.tests_s.items(), key=lambda entry: -entry[1])[:SLOWEST]
+    print("slowest:", ", ".join(f"{name.removeprefix('tests.')} {took:.0f} s" for name, took in slowest))
+    if options.record:
+        record(outcome, known)
+    passed = outcome.ran - outcome.failed - outcome.skipped
+    print(f"in {time.monotonic() - began_s:.0f} s")
+    print(f"{passed} passed, {outcome.failed} failed, {outcome.skipped} skipped")
+    return 0 if passed > 0 and outcome.failed == 0 else 1
 
 
-def run_group(group: list[str], counts: Path, words: list[str]) -> int:
-    """Run one group's tests in this process and write down how many ran."""
-    # A warning from our own code is an error. Naming an option keeps the runner from putting its filters in front.
-    sys.warnoptions.append("default")
-    warnings.filterwarnings("error", module=r"(hearthkeep|tests)\b")
-    suite = unittest.TestSuite()
-    for name in group:
-        for test in flattened(unittest.defaultTestLoader.discover(str(ROOT / "tests" / name), top_level_dir=str(ROOT))):
-            if not words or any(word in test.id() for word in words):
-                suite.addTest(test)
-    result = unittest.TextTestRunner(verbosity=2 if words else 1, buffer=True, resultclass=TimedResult).run(suite)
-    slowest = sorted(result.took_s.items(), key=lambda entry: -entry[1])[:SLOWEST]
-    print("slowest:", ", ".join(f"{name} {took_s:.0f} s" for name, took_s in slowest))
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    counts.write_text(json.dumps({"ran": result.testsRun, "failed": failed, "skipped": len(result.skipped)}))
-    return 0 if failed == 0 else 1
-
-
-def flattened(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
-    """The single tests of a nested suite."""
-    for entry in suite:
-        if isinstance(entry, unittest.TestSuite):
-            yield from flattened(entry)
-        else:
-            yield entry
+def is_wanted(of: TestClass, *, fast: bool, full: bool) -> bool:
+    """Whether a class belongs to the amount that is asked for."""
+    if of.is_study and not full:
+        return False
+    return not (fast and (of.package in SLOW_PACKAGES or of.starts_cold))
 
 
 if __name__ == "__main__":

@@ -8,11 +8,10 @@ from fastapi.testclient import TestClient
 from icalendar import Calendar
 
 from hearthkeep.api import create_app
-from hearthkeep.jobs import ensure_queue
 from hearthkeep.workers import Workers
 from tests.support.api import BINARY, JSON, PORT, ApiTest
-from tests.support.cluster import fresh_engine
 from tests.support.recalculated import recalculated
+from tests.support.shared import fresh_engine
 from tests.support.weather import epw_lines, joined
 
 
@@ -47,7 +46,6 @@ class Elsewhere(ApiTest):
         super().setUpClass()
         engine = fresh_engine()
         cls.addClassCleanup(engine.dispose)
-        ensure_queue(engine.url)
         workers = Workers(engine.url, 1)
         cls.addClassCleanup(workers.close)
         app = create_app(engine=engine, workers=workers, port=PORT, web=None)

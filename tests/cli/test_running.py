@@ -21,7 +21,7 @@ SWALLOWING = """
 import os, signal, time
 from hearthkeep.cli import main
 import hearthkeep.server.serve as serving
-opened = serving._open_database
+opened = serving.open_database
 def swallowing(*given, **named):
     try:
         os.kill(os.getpid(), signal.SIGTERM)
@@ -29,12 +29,14 @@ def swallowing(*given, **named):
     except SystemExit:
         pass
     return opened(*given, **named)
-serving._open_database = swallowing
+serving.open_database = swallowing
 raise SystemExit(main())
 """
 
 
 class RunningTest(unittest.TestCase):
+    starts_cold = True
+
     def setUp(self):
         self.place = Path(tempfile.mkdtemp(prefix="hearth running "))
         self.place.chmod(0o755)
@@ -146,7 +148,7 @@ class Starting(RunningTest):
         self.assertIn(f"already running at http://127.0.0.1:{home.port}/", done.stderr)
 
     def test_a_folder_of_an_odd_name(self):
-        home = self.home('q" $HOME `id` \\ %s 😀').start()
+        home = self.home('q" $HOME `id` \\ %s 😀').start(cold=True)
         made = home.ask("POST", "designs/import", BIRCHROW.read_bytes())
         self.assertEqual(home.hearth("stop").returncode, 0)
         home.start()

@@ -13,9 +13,9 @@ import psutil
 from hearthkeep.core.kits import KitRanges
 from hearthkeep.store import ensure_database
 from tests.cli.test_running import RunningTest
-from tests.support.cluster import shared_cluster
 from tests.support.designs import BIRCHROW
 from tests.support.home import Home
+from tests.support.shared import shared_cluster
 from tests.support.units import battery
 
 
@@ -34,6 +34,9 @@ class GivenHome(Home):
 
     def environment(self):
         return {**super().environment(), **self.variables}
+
+    def prepare(self):
+        """Its data stand elsewhere."""
 
 
 class Given(RunningTest):

@@ -3,7 +3,7 @@
 import unittest
 from itertools import permutations
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 
 from hearthkeep.core.alternatives import PartKey, lived_hours_h, variant_column, variant_year, with_part, worth_of
 from hearthkeep.core.alternatives.differences import differences_of, with_differences
@@ -11,6 +11,7 @@ from hearthkeep.core.assess import assess
 from hearthkeep.core.opinions import KitName, kit_design
 from hearthkeep.core.prove import prove
 from tests.core.made import WELL_MADE
+from tests.runner.profile import examples
 from tests.strategies import rough_designs
 from tests.support.designs import array, birchrow, changed, load, simple
 
@@ -93,7 +94,7 @@ class Shares(unittest.TestCase):
         self.assertEqual(sorted(told), sorted(one.key for one in differences_of(base, other)))
         self.assertAlmostEqual(sum(part.worth_h for part in worth.parts), worth.other_h - worth.base_h, delta=1e-6)
 
-    @settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @examples(15)
     @given(rough_designs(), rough_designs())
     def test_any_two_designs_can_be_compared(self, base, other):
         worth = worth_of(base, other, HOURS)

@@ -3,13 +3,14 @@
 import json
 import unittest
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.design import Design
 from hearthkeep.core.yearly import SunYear, sun_year
+from tests.runner.profile import examples
 from tests.strategies import SKIES, SPANS, designs, sources
 from tests.support.designs import load
 
@@ -92,9 +93,7 @@ def whole_of(design: Design, charging: dict, sky: tuple[str, ...], by_year: bool
 
 
 class AnyCharging(unittest.TestCase):
-    @settings(
-        max_examples=80, deadline=None, suppress_health_check=[HealthCheck.too_slow], derandomize=True, database=None
-    )
+    @examples(40)
     @given(
         designs(tiers=("life", "keep", "ease", "spare"), with_sun=False),
         chargings(),
@@ -118,9 +117,7 @@ class AnyCharging(unittest.TestCase):
             self.assertNotRegex(finding.title + finding.message, r"\{|nan|inf\b|-0 ")
         self.assertEqual(assess(whole), found)
 
-    @settings(
-        max_examples=15, deadline=None, suppress_health_check=[HealthCheck.too_slow], derandomize=True, database=None
-    )
+    @examples(8)
     @given(designs(tiers=("life", "keep"), with_sun=False), chargings())
     def test_its_year_is_worked_out(self, design, charging):
         found = sun_year(whole_of(design, charging, ("clear",), False, 0.0))

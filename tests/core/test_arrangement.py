@@ -4,13 +4,14 @@ import math
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import cycles_at, evening_of, hours_to_full, left_after, rate, rest_state, shares, sharing_of
 from hearthkeep.core.design import Chemistry, CyclePoint, TakeOff
 from hearthkeep.core.sizing import compare_chemistries, conductor_for
+from tests.runner.profile import examples
 from tests.support.designs import ROOT, array, birchrow, changed, load, simple
 
 
@@ -35,7 +36,7 @@ def by_meshes(strings: int, string_mohm: float, link_mohm: float, takeoff: TakeO
 
 
 class SharingOfStrings(unittest.TestCase):
-    @settings(max_examples=80, deadline=None, derandomize=True, database=None)
+    @examples(80)
     @given(
         st.integers(2, 16),
         st.floats(0.5, 60),

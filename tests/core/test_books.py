@@ -3,13 +3,14 @@
 import random
 import unittest
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 
 from tests.core.test_extremes import choices, whole
+from tests.runner.profile import amount, examples
 from tests.strategies import rough_designs
 from tests.support.lived import books, lived
 
-ROUGH, EXTREME = 1200, 800
+ROUGH, EXTREME = 400, amount(250, 800)
 
 
 class Books(unittest.TestCase):
@@ -21,9 +22,7 @@ class Books(unittest.TestCase):
         for part in ("sun", "generator", "other", "served", "inverter_loss", "charge_loss", "wiring_loss", "spilled"):
             self.assertGreaterEqual(getattr(outage.ledger_wh, part), -max(1e-9 * flowed_wh, 1e-6), part)
 
-    @settings(
-        max_examples=ROUGH, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True, database=None
-    )
+    @examples(ROUGH)
     @given(rough_designs())
     def test_of_random_designs(self, design):
         self.close(design)

@@ -3,19 +3,18 @@
 import unittest
 
 import numpy as np
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import BankVolts, charged_frac, hours_to_full, rate
 from hearthkeep.core.design import Controller, Generator, Wind
 from hearthkeep.core.sources import controller_power, derate_frac, fuel_l_per_h, mean_turbine_w, table_factor
+from tests.runner.profile import examples
 from tests.support.designs import array, load, moved, simple
 
-quick = settings(
-    max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow], derandomize=True, database=None
-)
-few = settings(quick, max_examples=20)
+quick = examples(60)
+few = examples(20)
 PART = st.floats(0, 1).map(lambda value: round(value, 3))
 WATTS = st.floats(5, 2000).map(lambda value: round(value, 1))
 HOURS = st.floats(0, 60).map(lambda value: round(value, 2))

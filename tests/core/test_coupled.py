@@ -3,12 +3,13 @@
 import json
 import unittest
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.design import Design
 from tests.core.made_transfers import metric_flat
+from tests.runner.profile import examples
 from tests.strategies import coupled, rough_designs
 from tests.support.designs import array, load, moved, simple
 from tests.support.lived import books, lived
@@ -111,7 +112,7 @@ class Rules(unittest.TestCase):
 
 
 class AnyDesign(unittest.TestCase):
-    @settings(max_examples=300, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True, database=None)
+    @examples(100)
     @given(coupled_designs())
     def test_books_close_and_it_gives_no_more_than_is_taken(self, design):
         outage = lived(design)

@@ -3,12 +3,13 @@
 import json
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.design import Tier
 from hearthkeep.core.loads import read_line
 from hearthkeep.core.numbers import Commas
+from tests.runner.profile import examples
 from tests.support.designs import ROOT
 
 LINES = json.loads((ROOT / "tests" / "lines.json").read_text(encoding="utf-8"))["lines"]
@@ -151,7 +152,7 @@ class ReadLine(unittest.TestCase):
                     self.assertEqual(got[field], case[field], field)
                 self.assertIn(case.get("note", ""), " ".join(entry.understood))
 
-    @settings(max_examples=400, deadline=None, derandomize=True, database=None)
+    @examples(400)
     @given(st.lists(st.sampled_from(VOCABULARY), max_size=7))
     def test_its_own_words_in_any_order_can_not_break_it(self, words):
         entry = read_line(" ".join(words))

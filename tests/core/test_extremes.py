@@ -12,6 +12,7 @@ from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.design import Design, read_design
 from hearthkeep.core.errors import InputError
 from tests.core.test_design_format import WHOLE, ends, put
+from tests.runner.profile import amount
 from tests.support.design_format import rows
 
 ASSESSMENT = TypeAdapter(Assessment)
@@ -45,6 +46,9 @@ def whole(*fields):
         return None
 
 
+SEVERAL = amount(80, 250)
+
+
 class Extremes(unittest.TestCase):
     def assess(self, design: Design) -> None:
         # A division by nothing, an overflow or a not-a-number anywhere in between is an error as well.
@@ -76,7 +80,7 @@ class Extremes(unittest.TestCase):
     def test_several_at_a_time(self):
         fields = list(choices())
         tried = 0
-        for seed in range(250):
+        for seed in range(SEVERAL):
             dice = random.Random(seed)
             picked = {path: dice.choice(values) for path, values in (dice.choice(fields) for _ in range(6))}
             # Of two kinds of one reading the later stands.
@@ -85,4 +89,4 @@ class Extremes(unittest.TestCase):
                 tried += 1
                 with self.subTest(seed=seed, picked=picked):
                     self.assess(design)
-        self.assertGreater(tried, 60)
+        self.assertGreater(tried, SEVERAL // 5)

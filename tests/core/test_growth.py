@@ -2,13 +2,14 @@
 
 import unittest
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.design import read_design
 from hearthkeep.core.errors import InputError
 from hearthkeep.core.growth import growth_of
 from hearthkeep.core.wiring import wiring_sheet
+from tests.runner.profile import examples
 from tests.strategies import rough_designs
 from tests.support.designs import array, birchrow, changed, load, simple
 
@@ -138,7 +139,7 @@ class Stages(unittest.TestCase):
         report = growth_of(birchrow())
         self.assertEqual((len(report.stages), report.large_now, report.not_mixed), (1, (), ()))
 
-    @settings(max_examples=10, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @examples(10)
     @given(rough_designs())
     def test_any_design_can_be_grown(self, design):
         bank = design.bank

@@ -3,17 +3,16 @@
 import unittest
 from typing import ClassVar
 
-from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.design import Design
+from tests.runner.profile import examples
 from tests.strategies import designs
 from tests.support.designs import changed
 
-quick = settings(
-    max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow], derandomize=True, database=None
-)
+quick = examples(40)
 TINY_H = 1e-6
 ALL_TIERS = ("life", "keep", "ease", "spare")
 

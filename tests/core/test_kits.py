@@ -3,7 +3,7 @@
 import unittest
 from collections import Counter
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
@@ -16,6 +16,7 @@ from hearthkeep.core.kits import KitAnswer, KitRanges, KitTarget, answer_of, kit
 from hearthkeep.core.kits.answer import Stopped
 from hearthkeep.core.sources import string_reports
 from hearthkeep.core.trials import trials
+from tests.runner.profile import examples
 from tests.support.designs import array, birchrow, changed, load, moved, simple
 from tests.support.units import battery, inverter, panel
 
@@ -291,7 +292,7 @@ def made_up(number, price, share, stopped):
 
 
 class TheFront(unittest.TestCase):
-    @settings(max_examples=300, deadline=None)
+    @examples(300)
     @given(
         st.lists(
             st.tuples(st.integers(0, 12), st.integers(0, 12), st.booleans()),

@@ -2,12 +2,13 @@
 
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 
 from hearthkeep.core.design import Load, Quality
 from hearthkeep.core.loads import quality_of, read_of, rests_on_reading, with_readings
 from hearthkeep.core.loads.known_text import known_from, known_text, start_from, start_text
 from hearthkeep.core.loads.measure import UNCERTAINTY_FRAC
+from tests.runner.profile import examples
 from tests.strategies import audited_loads
 from tests.support.designs import load
 
@@ -87,7 +88,7 @@ class Starts(unittest.TestCase):
 
 
 class Text(unittest.TestCase):
-    @settings(max_examples=150, deadline=None, derandomize=True, database=None)
+    @examples(150)
     @given(audited_loads())
     def test_a_reading_written_in_a_line_is_read_back_identical(self, load):
         self.assertEqual(known_from(known_text(load.known)), load.known)

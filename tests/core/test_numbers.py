@@ -3,11 +3,12 @@
 import json
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.design import Practice
 from hearthkeep.core.numbers import Commas, NumberError, commas_of, read_number
+from tests.runner.profile import examples
 from tests.support.designs import ROOT
 from tests.support.web import called
 
@@ -53,12 +54,12 @@ class TheTable(unittest.TestCase):
 
 
 class Any(unittest.TestCase):
-    @settings(max_examples=300, deadline=None, derandomize=True, database=None)
+    @examples(300)
     @given(st.text("0123456789.,' -+eE", max_size=12), st.sampled_from(MEANINGS))
     def test_both_readers_agree_on_anything(self, text, commas):
         self.assertEqual(read(text, commas), called("fields/numbers", "readNumber", text, commas.value)["value"])
 
-    @settings(max_examples=200, deadline=None, derandomize=True, database=None)
+    @examples(200)
     @given(st.floats(-1e9, 1e9))
     def test_what_the_pages_write_is_read_back(self, value):
         for text in (repr(value), f"{round(value, 2):,}"):

@@ -7,9 +7,10 @@ import numpy as np
 from hearthkeep.core.design import read_design
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.whatif import Rationing, ration
+from tests.runner.profile import amount
 from tests.support.designs import ROOT, array, birchrow, changed, load, moved, simple
 
-SCHEDULES = 10_000
+SCHEDULES = amount(2_500, 10_000)
 
 
 def example(name):

@@ -3,14 +3,15 @@
 import unittest
 from collections import Counter
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 
 from tests.core.second_model import SecondRun, live_through
+from tests.runner.profile import examples
 from tests.strategies import rough_designs
 from tests.support.designs import array, load, simple
 from tests.support.lived import lived
 
-DESIGNS = 600
+DESIGNS = 200
 #: Energies agree within a thousandth of all that flowed, the first dark moment within a hundredth of an hour.
 ENERGY_FRAC, HOURS_H = 1e-3, 0.01
 #: Below this no part of a whole is looked at [Wh].
@@ -51,13 +52,7 @@ class TheyAgree(unittest.TestCase):
     def test_on_random_designs_with_every_source(self):
         seen: Counter[str] = Counter()
 
-        @settings(
-            max_examples=DESIGNS,
-            deadline=None,
-            suppress_health_check=list(HealthCheck),
-            derandomize=True,
-            database=None,
-        )
+        @examples(DESIGNS)
         @given(rough_designs())
         def agree(design):
             outage, second = lived(design), live_through(design)

@@ -5,18 +5,19 @@ from collections import Counter
 from datetime import timedelta
 
 import numpy as np
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.design import Design
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.trials import all_starts, begun, end_matters, live, trial_year
+from tests.runner.profile import examples
 from tests.strategies import rough_designs
 from tests.support.designs import array, birchrow, changed, load, simple
 
-DESIGNS = 200
+DESIGNS = 80
 #: Designs of each kind among them at the least; how many there are exactly changes with whatever seeds the drawing.
-LEAST_SEEN = 5
+LEAST_SEEN = 3
 STARTS_A_DESIGN = 4
 
 
@@ -46,13 +47,7 @@ class OneStart(unittest.TestCase):
     def test_is_the_strips_own_run_to_the_last_bit(self):
         seen: Counter[str] = Counter()
 
-        @settings(
-            max_examples=DESIGNS,
-            deadline=None,
-            suppress_health_check=list(HealthCheck),
-            derandomize=True,
-            database=None,
-        )
+        @examples(DESIGNS)
         @given(designs_and_starts())
         def agree(given):
             design, length_h, starts = given
@@ -90,7 +85,7 @@ class OneStart(unittest.TestCase):
         least |= {"fuel fetched", "no car"}
         rare = {name: seen[name] for name in (*least, "goes dark", "burns") if seen[name] < LEAST_SEEN}
         self.assertEqual(rare, {}, seen)
-        self.assertGreater(seen["Life outlasts Keep"], 10)
+        self.assertGreater(seen["Life outlasts Keep"], 5)
 
     def test_a_hot_day_takes_from_the_generator_of_those_starts_alone(self):
         design = simple(

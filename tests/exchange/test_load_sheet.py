@@ -5,12 +5,13 @@ import io
 import unittest
 import zipfile
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from openpyxl import Workbook
 
 from hearthkeep.core.numbers import Commas
 from hearthkeep.exchange import SheetError, read_sheet, read_text, read_workbook, sheet_rows, write_csv, write_xlsx
+from tests.runner.profile import examples
 from tests.strategies import audited_loads
 from tests.support.designs import birchrow
 
@@ -34,7 +35,7 @@ class RoundTrip(unittest.TestCase):
             # Into an empty design as well, ids and all.
             self.assertEqual(tuple(row.load for row in read_sheet(read, ()).rows), loads)
 
-    @settings(max_examples=25, deadline=None, derandomize=True, database=None)
+    @examples(25)
     @given(st.lists(audited_loads(), max_size=4, unique_by=lambda load: load.id))
     def test_any_ledger_survives(self, loads):
         rows = sheet_rows(loads)

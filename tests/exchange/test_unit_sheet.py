@@ -2,12 +2,13 @@
 
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from hearthkeep.core.design import LibraryBattery, LibraryModule
 from hearthkeep.exchange import UnitSheetError, read_units, write_units
+from tests.runner.profile import examples
 
 BATTERY, MODULE = TypeAdapter(LibraryBattery), TypeAdapter(LibraryModule)
 NAMES = st.text(st.characters(codec="utf-8", exclude_categories=("C", "Z")), min_size=1, max_size=20)
@@ -32,7 +33,7 @@ def modules(draw):
 
 
 class RoundTrip(unittest.TestCase):
-    @settings(max_examples=60, deadline=None, derandomize=True, database=None)
+    @examples(60)
     @given(st.lists(modules(), max_size=5, unique_by=lambda unit: unit.library_id))
     def test_panels_come_back_as_they_were(self, units):
         read = read_units(MODULE, LibraryModule, write_units(LibraryModule, units).decode("utf-8"))

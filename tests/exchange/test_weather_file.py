@@ -6,11 +6,12 @@ from pathlib import Path
 
 import numpy as np
 import pvlib
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.sources import skies_of_year
 from hearthkeep.exchange import MAX_WEATHER_BYTES, WeatherFileError, read_weather, write_weather
+from tests.runner.profile import examples
 from tests.support.weather import YEAR, epw_lines, joined, tmy3_lines
 
 EPW, TMY3 = epw_lines(), tmy3_lines()
@@ -153,7 +154,7 @@ class NothingElse(unittest.TestCase):
         b"13/45/2001,99:99", b"LOCATION,", b"\r\r\r", b"\xe2\x80\xa8", b"-9999", b"24:00", b"1 2", b"\t",
     )  # fmt: skip
 
-    @settings(max_examples=60, deadline=None, derandomize=True, database=None)
+    @examples(60)
     @given(st.data())
     def test_spoilt_anywhere(self, data):
         lines = [line.encode() for line in {"EPW": EPW, "TMY3": TMY3}[data.draw(st.sampled_from(["EPW", "TMY3"]))]]

@@ -19,8 +19,8 @@ from hearthkeep.jobs.work import NICENESS
 from hearthkeep.store import Designs, Jobs, NotFoundError
 from hearthkeep.store import jobs as jobs_module
 from hearthkeep.workers import long_tasks
-from tests.support.cluster import fresh_engine
 from tests.support.designs import load, simple
+from tests.support.shared import fresh_engine
 from tests.support.units import battery, inverter
 
 #: Longer than any of this takes on a busy machine [s].

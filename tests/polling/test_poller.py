@@ -16,8 +16,8 @@ from hearthkeep.polling import Poller
 from hearthkeep.standins.alerts import WarningService
 from hearthkeep.standins.told import HOST
 from hearthkeep.store import DatabaseAwayError, Designs, Logbook, Readings, WatchSources
-from tests.support.cluster import fresh_engine
 from tests.support.designs import ROOT
+from tests.support.shared import fresh_engine
 from tests.support.standing_in import Standing
 
 START = datetime(2026, 2, 3, 12, tzinfo=UTC)

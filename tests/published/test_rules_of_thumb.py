@@ -9,11 +9,12 @@ import math
 import unittest
 
 import numpy as np
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 
 from hearthkeep.core.design import read_design
 from hearthkeep.core.opinions import Method, Verdict, kit_design, opinions_of
 from hearthkeep.core.sources import plane_of_array, sky_at, year_for
+from tests.runner.profile import examples
 from tests.strategies import rough_designs
 from tests.support.designs import array, birchrow, changed, load, simple
 
@@ -192,7 +193,7 @@ class Worksheet(unittest.TestCase):
 
 
 class AnyDesign(unittest.TestCase):
-    @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @examples(25)
     @given(rough_designs())
     def test_every_design_is_answered_with_finite_figures_that_follow_from_each_other(self, design):
         report = opinions_of(design)

@@ -13,8 +13,8 @@ from hearthkeep.store import (
     StaleRevisionError,
     Summaries,
 )
-from tests.support.cluster import fresh_engine
 from tests.support.designs import birchrow, changed
+from tests.support.shared import fresh_engine
 
 
 class Trees(unittest.TestCase):

@@ -14,8 +14,8 @@ import psycopg
 
 from hearthkeep.store import Cluster, ClusterError, Designs, engine_for, ensure_database
 from hearthkeep.store.postgres import Server, program
-from tests.support.cluster import shared_cluster
 from tests.support.designs import birchrow
+from tests.support.shared import shared_cluster
 
 
 def kill_dead(pid: int) -> None:

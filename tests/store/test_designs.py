@@ -16,8 +16,8 @@ from hearthkeep.store import (
     Summaries,
 )
 from hearthkeep.store.models import Base, RevisionRow
-from tests.support.cluster import fresh_engine
 from tests.support.designs import birchrow, changed
+from tests.support.shared import fresh_engine
 
 
 class StoreTest(unittest.TestCase):

@@ -4,8 +4,8 @@ import unittest
 
 from hearthkeep.core.design import LibraryBattery, LibraryModule
 from hearthkeep.store import Designs, InUseError, Library, NotFoundError, UnitKind
-from tests.support.cluster import fresh_engine
 from tests.support.designs import birchrow, changed
+from tests.support.shared import fresh_engine
 
 
 def battery(key: str, name: str, **fields) -> LibraryBattery:

@@ -7,8 +7,8 @@ from datetime import UTC, datetime
 import numpy as np
 
 from hearthkeep.store import Designs, Logbook, NewSeries, NotFoundError, Readings
-from tests.support.cluster import fresh_engine
 from tests.support.designs import birchrow
+from tests.support.shared import fresh_engine
 
 START_US = int(datetime(2026, 3, 1, tzinfo=UTC).timestamp() * 1e6)
 

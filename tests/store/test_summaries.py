@@ -4,8 +4,8 @@ import unittest
 from dataclasses import replace
 
 from hearthkeep.store import Designs, Summaries, Summary, WeatherYears
-from tests.support.cluster import fresh_engine
 from tests.support.designs import birchrow, changed
+from tests.support.shared import fresh_engine
 from tests.support.weather import YEAR
 
 FOUND = Summary(

@@ -14,6 +14,7 @@ import psutil
 
 from hearthkeep.store import Cluster
 from tests.support.designs import ROOT
+from tests.support.shared import copy_prepared_home
 
 
 def free_port():
@@ -31,7 +32,14 @@ class Home:
         self.process = None
 
     def environment(self):
-        return {**os.environ, "PYTHONPATH": str(ROOT), "HEARTH_HOME": str(self.path), "HEARTH_STAND_INS": "off"}
+        return {
+            **os.environ,
+            "PYTHONPATH": str(ROOT),
+            "HEARTH_HOME": str(self.path),
+            "HEARTH_STAND_INS": "off",
+            # Most only start, stop, and answer a question or two.
+            "HEARTH_WARMING": "off",
+        }
 
     def begin(self, code=None):
         """Start it, or a program that starts it in a manner of its own."""
@@ -42,7 +50,15 @@ class Home:
         )
         return self
 
-    def start(self):
+    def prepare(self):
+        """Give a new folder what a first start would: where it is not the first start that is looked at."""
+        if not self.path.exists():
+            copy_prepared_home(self.path, demo=False)
+
+    def start(self, *, cold=False):
+        """Start it and wait until it answers; `cold` where a new folder is to be made by itself."""
+        if not cold:
+            self.prepare()
         self.begin()
         self.until_it_answers(60)
         return self

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import atexit
+import contextlib
 import json
 import os
 import shutil
@@ -32,6 +33,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from hearthkeep.store import Cluster
 from tests.support.designs import ROOT
+from tests.support.shared import copy_prepared_home
 
 WAIT_S = 15
 #: One of these stands on every page of an open design.
@@ -48,7 +50,10 @@ class Application:
     def __init__(self, stand_ins: str = "off") -> None:
         """`stand_ins`: where simulated devices are asked, which the test runs itself."""
         self.stand_ins = stand_ins
-        self.home = Path(tempfile.mkdtemp(prefix="hearth live "))
+        self.folder = Path(tempfile.mkdtemp(prefix="hearth live "))
+        # The database server's account passes through.
+        self.folder.chmod(0o711)
+        self.home = self.folder / "home"
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
@@ -56,6 +61,8 @@ class Application:
         self._process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
+        if not self.home.exists():
+            copy_prepared_home(self.home, demo=True)
         environment = {
             **os.environ,
             "PYTHONPATH": str(ROOT),
@@ -66,11 +73,11 @@ class Application:
         self._process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL)
         give_up = time.monotonic() + 90
         while time.monotonic() < give_up:
-            try:
-                self.ask("GET", "api/health")
-                return
-            except OSError:
-                time.sleep(0.1)
+            with contextlib.suppress(OSError):
+                # What a test waits for is its page, not a server that is still loading.
+                if self.ask("GET", "api/health")["is_ready"]:
+                    return
+            time.sleep(0.1)
         raise RuntimeError("the application did not start")
 
     def stop(self) -> None:
@@ -89,7 +96,7 @@ class Application:
     def remove(self) -> None:
         self.stop()
         Cluster(self.home).destroy()
-        shutil.rmtree(self.home, ignore_errors=True)
+        shutil.rmtree(self.folder, ignore_errors=True)
 
     def ask(self, method: str, path: str, body: object = None) -> Any:
         """Call the interface directly, for preparing a test."""
@@ -274,6 +281,8 @@ class BrowserTest(unittest.TestCase):
 
 class OwnServerTest(BrowserTest):
     """A server of its own, which a test may stop and start again."""
+
+    starts_cold = True
 
     expected_in_log = ("ERR_CONNECTION", "Failed to load resource")
 

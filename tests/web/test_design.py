@@ -2,7 +2,7 @@
 
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
@@ -10,10 +10,11 @@ from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Load, StartCode, StartMultiple, StartTyped, Supply, Tier
 from hearthkeep.core.design.fields import Identifier
 from hearthkeep.core.loads import with_readings
+from tests.runner.profile import examples
 from tests.support.designs import birchrow
 from tests.support.web import called, chained
 
-quick = settings(max_examples=40, deadline=None, derandomize=True, database=None)
+quick = examples(40)
 CELLS = st.lists(st.booleans(), min_size=24, max_size=24)
 
 

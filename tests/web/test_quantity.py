@@ -2,9 +2,10 @@
 
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.runner.profile import examples
 from tests.support.web import called
 
 
@@ -62,7 +63,7 @@ class Sums(unittest.TestCase):
         self.assertIn("may be", read("1,400", "unsure")["wrong"])
         self.assertIn("may be", read("1,400*2", "unsure")["wrong"])
 
-    @settings(max_examples=150, deadline=None, derandomize=True, database=None)
+    @examples(150)
     @given(st.lists(st.integers(1, 999), min_size=2, max_size=5), st.data())
     def test_sums_come_to_what_arithmetic_says(self, numbers, data):
         operators = data.draw(st.lists(st.sampled_from("+-*/"), min_size=len(numbers) - 1, max_size=len(numbers) - 1))

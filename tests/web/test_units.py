@@ -2,15 +2,16 @@
 
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.practice import volume, wind_speed
+from tests.runner.profile import examples
 from tests.support.designs import changed, load, simple
 from tests.support.web import called, chained
 
 METRIC, AMERICAN = {"practice": "metric_230"}, {"practice": "north_american"}
-quick = settings(max_examples=40, deadline=None, derandomize=True, database=None)
+quick = examples(40)
 #: Units by the digits a person types.
 TYPED = {
     "temperature": st.integers(-400, 1200).map(lambda tenths: tenths / 10),

@@ -3,20 +3,21 @@
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hearthkeep.core.foresight.course import Choices, GeneratorWish, Stretch, course_of, pieces, steps_between
 from hearthkeep.core.foresight.worth import worth_of
 from hearthkeep.core.outage import prepare
 from tests.core.foresight.made_outages import made_house
+from tests.runner.profile import examples
 from tests.strategies import rough_designs
 from tests.support.designs import load, simple
 
 
 class InPieces(unittest.TestCase):
     @given(design=rough_designs(), parts=st.lists(st.floats(0.01, 0.99), min_size=1, max_size=4, unique=True))
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     def test_the_pieces_end_where_the_whole_ends(self, design, parts):
         prepared = prepare(design)
         whole, course = prepared.run(), course_of(prepared)
