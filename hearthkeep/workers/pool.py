@@ -145,7 +145,9 @@ def warm_context(preload: str = EVERYTHING) -> ForkServerContext:
     # A pool of threads in the linear algebra library is of no use here and does not survive a fork.
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     context = multiprocessing.get_context("forkserver")
-    context.set_forkserver_preload([preload] if os.environ.get(WARMING_VARIABLE) != "off" else [])
+    # A worker of long work is begun because there is some.
+    is_off = preload == EVERYTHING and os.environ.get(WARMING_VARIABLE) == "off"
+    context.set_forkserver_preload([] if is_off else [preload])
     return context
 
 

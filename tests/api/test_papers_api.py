@@ -22,7 +22,7 @@ class Papers(ApiTest):
     def followed(self, run, within_s=120):
         until = time.monotonic() + within_s
         seen = [run]
-        while seen[-1]["state"] in ("waiting", "printing"):
+        while seen[-1]["state"] in ("waiting", "fetching", "printing"):
             self.assertLess(time.monotonic(), until, seen[-1])
             time.sleep(0.1)
             seen.append(self.client.get(f"/api/papers/{run['id']}").json())
