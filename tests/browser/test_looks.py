@@ -25,7 +25,6 @@ SUPPLY = (
 HOUSE = (
     "transfer",
     *(f"transfer?part={part}" for part in ("device", "panel", "order", "drill")),
-    *(f"wiring/{part}" for part in ("runs", "one-line", "faults", "board", "lists")),
     "stages",
     *(f"build?part={part}" for part in ("gates", "cross", "tests")),
     *(f"logbook?part={part}" for part in ("log", "corrections", "upkeep", "outages", "take")),
@@ -98,10 +97,7 @@ class LookTest(BrowserTest):
             keep_log(self.app, build(self.app, design_id, until="strings", name=name), stc_w=2400.0)
         if step == "watch":
             self.put_outage(design_id)
-        page, _, part = step.partition("/")
-        self.open(design_id, page)
-        if part:
-            self.the(f"[data-part={part}]").click()
+        self.open(design_id, step)
         if step == "drill" and self.maybe("[data-test=drill-begin]"):
             self.maybe("[data-test=drill-begin]").click()
         if step in SETTLED:
