@@ -12,7 +12,7 @@ import sys
 import time
 
 from tests.runner.catalogue import SLOW_PACKAGES, TestClass, test_classes
-from tests.runner.queue import UNKNOWN_S, Job, expected, record, run
+from tests.runner.queue import UNKNOWN_S, Job, Outcome, expected, record, run
 
 #: So many of the slowest tests are named at the end.
 SLOWEST = 20
@@ -39,6 +39,10 @@ def main(arguments: list[str]) -> int:
     ]
     began_s = time.monotonic()
     outcome = run(jobs, tell=lambda text: print(text, end="", flush=True))
+    for key in unreported(jobs, outcome):
+        print(f"{key}: nothing was heard of it")
+        outcome.failed += 1
+        outcome.ran += 1
     slowest = sorted(outcome.tests_s.items(), key=lambda entry: -entry[1])[:SLOWEST]
     print("slowest:", ", ".join(f"{name.removeprefix('tests.')} {took:.0f} s" for name, took in slowest))
     if options.record:
@@ -47,6 +51,11 @@ def main(arguments: list[str]) -> int:
     print(f"in {time.monotonic() - began_s:.0f} s")
     print(f"{passed} passed, {outcome.failed} failed, {outcome.skipped} skipped")
     return 0 if passed > 0 and outcome.failed == 0 else 1
+
+
+def unreported(jobs: list[Job], outcome: Outcome) -> list[str]:
+    """Classes that were asked for and of which no answer came: not run is not passed."""
+    return [job.of.key for job in jobs if job.of.key not in outcome.took_s]
 
 
 def is_wanted(of: TestClass, *, fast: bool, full: bool) -> bool:

@@ -173,6 +173,13 @@ class Assessments(ApiTest):
         self.assertEqual(schema["title"], "Design")
         self.assertLessEqual(set(json.loads(BIRCHROW.read_text())), set(schema["properties"]))
 
+    def test_the_health_page_says_whether_an_assessment_begins_at_once(self):
+        workers = self.client.app.state.workers
+        with mock.patch.object(workers, "_ready", None):
+            self.assertFalse(self.client.get("/api/health").json()["is_ready"])
+        self.client.post("/api/assessments", content=self.document(), headers=JSON)
+        self.assertTrue(self.client.get("/api/health").json()["is_ready"])
+
     def test_the_health_page_asks_the_database(self):
         self.assertEqual(self.client.get("/api/health").json()["database"], "answers")
 

@@ -5,10 +5,10 @@ import sys
 import unittest
 from collections.abc import Iterator
 
-from tests.__main__ import is_wanted
+from tests.__main__ import is_wanted, unreported
 from tests.runner.catalogue import PACKAGES, SLOW_PACKAGES, test_classes
 from tests.runner.profile import MORE, PROFILE, Profile, amount, examples, some
-from tests.runner.queue import Job, Queue
+from tests.runner.queue import Job, Outcome, Queue
 from tests.support.designs import ROOT
 
 LISTED = """
@@ -68,6 +68,10 @@ class Amounts(unittest.TestCase):
 
 
 class TheQueue(unittest.TestCase):
+    def test_a_class_of_which_nothing_is_heard_is_named(self):
+        one, other = (Job(each, each.tests, 1.0) for each in test_classes()[:2])
+        self.assertEqual(unreported([one, other], Outcome(took_s={one.of.key: 1.0})), [other.of.key])
+
     def test_the_longest_first_and_browsers_to_those_who_drive_one(self):
         browser, other = (
             [each for each in test_classes() if each.wants_browser is is_one][:2] for is_one in (True, False)
