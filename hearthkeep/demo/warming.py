@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from hearthkeep.core import outage
 from hearthkeep.core.assess import assess
 from hearthkeep.core.logbook import Log
-from hearthkeep.core.outage import kernel
 from hearthkeep.core.trials import live, trial_year
 from hearthkeep.core.watch import watch_view
 from hearthkeep.demo import demo_designs
@@ -14,7 +14,7 @@ from hearthkeep.demo import demo_designs
 
 def is_compiled() -> bool:
     """Whether anything compiled is kept; what belongs to other sources is taken away when they change."""
-    return any(Path(kernel.__file__).with_name("__pycache__").glob("*.nbc"))
+    return any(Path(outage.__file__).parent.rglob("*.nbc"))
 
 
 def warm_up(*, trials: bool = True) -> None:
