@@ -16,6 +16,8 @@ from tests.runner.queue import UNKNOWN_S, Job, Outcome, expected, record, run
 
 #: So many of the slowest tests are named at the end.
 SLOWEST = 20
+#: What takes longer is left to the gate when `--fast` is asked [s].
+QUICK_S = 3.0
 
 
 def main(arguments: list[str]) -> int:
@@ -23,7 +25,7 @@ def main(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="hearth test")
     amount = parser.add_mutually_exclusive_group()
     amount.add_argument(
-        "--fast", action="store_true", help="the core, what is published, the API; nothing started cold"
+        "--fast", action="store_true", help="what is quick of the core, the published and the API; nothing started cold"
     )
     amount.add_argument("--full", action="store_true", help="studies too, and many more examples, drawn anew")
     parser.add_argument("--record", action="store_true", help="write down how long each class took")
@@ -35,7 +37,8 @@ def main(arguments: list[str]) -> int:
     jobs = [
         Job(of, tests, took_s.get(of.key, UNKNOWN_S) * len(tests) / len(of.tests))
         for of in known
-        if is_wanted(of, fast=options.fast, full=options.full) and (tests := of.named(options.words))
+        if is_wanted(of, took_s.get(of.key, 0.0), fast=options.fast, full=options.full)
+        and (tests := of.named(options.words))
     ]
     began_s = time.monotonic()
     outcome = run(jobs, tell=lambda text: print(text, end="", flush=True))
@@ -58,11 +61,11 @@ def unreported(jobs: list[Job], outcome: Outcome) -> list[str]:
     return [job.of.key for job in jobs if job.of.key not in outcome.took_s]
 
 
-def is_wanted(of: TestClass, *, fast: bool, full: bool) -> bool:
+def is_wanted(of: TestClass, took_s: float, *, fast: bool, full: bool) -> bool:
     """Whether a class belongs to the amount that is asked for."""
     if of.is_study and not full:
         return False
-    return not (fast and (of.package in SLOW_PACKAGES or of.starts_cold))
+    return not (fast and (of.package in SLOW_PACKAGES or of.starts_cold or took_s > QUICK_S))
 
 
 if __name__ == "__main__":

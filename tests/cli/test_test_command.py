@@ -48,12 +48,12 @@ class Catalogue(unittest.TestCase):
 
 class Amounts(unittest.TestCase):
     def test_the_fast_one_starts_nothing_cold_and_drives_no_browser(self):
-        fast = [each for each in test_classes() if is_wanted(each, fast=True, full=False)]
+        fast = [each for each in test_classes() if is_wanted(each, 0.0, fast=True, full=False)]
         self.assertFalse(any(each.wants_browser or each.starts_cold or each.is_study for each in fast))
         self.assertLessEqual({"core", "published", "api"}, {each.package for each in fast})
 
     def test_studies_are_for_the_full_one_alone(self):
-        wanted = [sum(is_wanted(each, fast=False, full=full) for each in test_classes()) for full in (False, True)]
+        wanted = [sum(is_wanted(each, 0.0, fast=False, full=full) for each in test_classes()) for full in (False, True)]
         studies = sum(each.is_study for each in test_classes())
         self.assertEqual(wanted[1] - wanted[0], studies)
 
