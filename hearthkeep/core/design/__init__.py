@@ -66,6 +66,7 @@ from hearthkeep.core.design.known import (
 )
 from hearthkeep.core.design.library import LibraryBattery, LibraryInverter, LibraryModule
 from hearthkeep.core.design.loads import DarkDay, Load, Supply, Tier
+from hearthkeep.core.design.narrowed import narrowed
 from hearthkeep.core.design.opinions import (
     BufferHabits,
     DepthHabits,
@@ -239,6 +240,7 @@ __all__ = [
     "legs_of_service",
     "local_moment",
     "merge_spans",
+    "narrowed",
     "read_design",
     "with_changes",
 ]

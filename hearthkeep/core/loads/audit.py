@@ -94,8 +94,9 @@ class Audit:
     sums: LoadSums
 
 
+@lru_cache(maxsize=32)
 def audit_of(loads: tuple[Load, ...], kind: DayKind, together: frozenset[str] = frozenset()) -> Audit:
-    """Audit the loads on a kind of day; those of the ids `together` may start all at once."""
+    """Audit the loads on a kind of day; those of the ids `together` may start all at once. Kept while other parts are edited."""
     rows = rows_from(loads, (kind,))
     table = table_from(rows)
     return Audit(kind=kind, rows=rows, table=table, sums=sums_from(loads, rows, table, kind, together))

@@ -65,10 +65,20 @@ class LoadTable:
     owns_ac: Bools
 
 
+#: Rows of more kinds of day than an outage holds are not kept: those of a whole year are large.
+KEPT_KINDS = 12
+
+
 def rows_from(loads: tuple[Load, ...], kinds: tuple[DayKind, ...]) -> LoadRows:
-    """Turn loads into arrays, in the order given, for one or more kinds of day."""
+    """Turn loads into arrays, in the order given, for one or more kinds of day; kept while other parts are edited, so never
+    written into."""
+    return _kept_rows(loads, kinds) if len(kinds) <= KEPT_KINDS else _rows(loads, kinds)
+
+
+def _rows(loads: tuple[Load, ...], kinds: tuple[DayKind, ...]) -> LoadRows:
     count, hours = len(loads), HOURS * len(kinds)
-    average_w, coincident_w, rise_w = (np.zeros((count, hours)) for _ in range(3))
+    # Average, coincident and rising watts.
+    watts = np.zeros((3, count, hours))
     for index, load in enumerate(loads):
         if load.supply is Supply.PANEL:
             # Neither inverter nor bank knows of it.
@@ -77,12 +87,12 @@ def rows_from(loads: tuple[Load, ...], kinds: tuple[DayKind, ...]) -> LoadRows:
             if kind.on_grid and load.supply.is_ac:
                 continue
             part = slice(number * HOURS, (number + 1) * HOURS)
-            average_w[index, part], coincident_w[index, part], rise_w[index, part] = _row_of(load, kind)
+            watts[:, index, part] = _row_of(load, kind)
     groups = {link: number for number, link in enumerate(sorted({load.link for load in loads if load.link}))}
     return LoadRows(
-        average_w=average_w,
-        coincident_w=coincident_w,
-        start_rise_w=rise_w,
+        average_w=watts[0],
+        coincident_w=watts[1],
+        start_rise_w=watts[2],
         converter_loss=np.array(
             [1 / converter_efficiency(load) - 1 if load.supply is Supply.DC_CONVERTED else 0.0 for load in loads]
         ),
@@ -93,15 +103,20 @@ def rows_from(loads: tuple[Load, ...], kinds: tuple[DayKind, ...]) -> LoadRows:
     )
 
 
+_kept_rows = lru_cache(maxsize=32)(_rows)
+
+
 @lru_cache(maxsize=8192)
-def _row_of(load: Load, kind: DayKind) -> tuple[Floats, Floats, Floats]:
-    """Average, coincident and rising watts of one load through a kind of day, kept while other rows are edited, (24,)."""
+def _row_of(load: Load, kind: DayKind) -> Floats:
+    """Average, coincident and rising watts of one load through a kind of day, kept while other rows are edited, (3, 24)."""
     day = day_of(load, kind)
     running_w, standby_w = load.quantity * day.running_w, load.quantity * day.standby_w
-    return (
-        np.where(day.on, running_w * day.duty_frac, standby_w),
-        np.where(day.on, running_w, standby_w),
-        np.where(day.on, max(day.start_w - day.running_w, 0.0), 0.0),
+    return np.array(
+        (
+            np.where(day.on, running_w * day.duty_frac, standby_w),
+            np.where(day.on, running_w, standby_w),
+            np.where(day.on, max(day.start_w - day.running_w, 0.0), 0.0),
+        )
     )
 
 

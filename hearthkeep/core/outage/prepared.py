@@ -63,7 +63,8 @@ class PreparedOutage:
         """The same sun and loads with other parts of the design: bank, inverter, or the generator in charging."""
         design = self.design.model_copy(update=dict(parts))
         rating, generator = rate(design.bank), rate_generator(design)
-        fill, cables = fill_in_warning(design, rating), self._cables_with(parts, rating)
+        fill = fill_in_warning(design, rating)
+        cables = self.limits.cables if self._only_switches(parts) else self._cables_with(parts, rating)
         limits = limits_for(design, rating, generator, cables)
         house = (
             self.house
@@ -81,6 +82,13 @@ class PreparedOutage:
             draws=self.draws if house is self.house else draws_of(house),
             plant=plant_of(design, rating, generator, start_frac=fill.reached_frac, flat_frac=cables.flat_frac),
         )
+
+    def _only_switches(self, parts: Mapping[str, object]) -> bool:
+        """Whether nothing is changed but the hours in which the inverter is off, on which no cable depends."""
+        inverter, now = parts.get("inverter"), self.design.inverter
+        if len(parts) > 1 or not isinstance(inverter, Inverter):
+            return False
+        return inverter.model_copy(update={"off_hours": now.off_hours}) == now
 
     def _cables_with(self, parts: Mapping[str, object], rating: BankRating) -> Cables:
         """Cables of the design as entered with other parts; several like inverters are several again, each on its own leads."""

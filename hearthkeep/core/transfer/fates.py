@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
 
-from hearthkeep.core.design import ArrangementKind, Circuit, Design, Leg, Load
+from hearthkeep.core.design import ArrangementKind, Circuit, Design, Leg, Load, narrowed
 from hearthkeep.core.design import Supply as LoadSupply
 from hearthkeep.core.transfer.supply import CORDS, WHOLE_PANEL, Supply, supply_of
 
@@ -136,7 +136,12 @@ def has_positions(kind: ArrangementKind | None) -> bool:
 
 
 def fates_of(design: Design) -> Fates:
-    """What becomes of each circuit and load of a design."""
+    """What becomes of each circuit and load of a design; kept while other parts are edited."""
+    return _fates(narrowed(design, "kind", "site", "loads", "inverter", "transfer"))
+
+
+@lru_cache(maxsize=64)
+def _fates(design: Design) -> Fates:
     supply, kind = supply_of(design), design.transfer.arrangement
     positions = positions_of(design) if has_positions(kind) else {}
     by_circuit: dict[str, list[Load]] = {circuit.id: [] for circuit in design.transfer.circuits}

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design, Leg, Practice, Service
+from hearthkeep.core.design import Design, Leg, Practice, Service, narrowed
 from hearthkeep.core.figure import MOST_ROWS_TOLD, PHYSICS, Figure, Term
 from hearthkeep.core.transfer.arrangements import BY_KIND, FAR_END, INLET_SIGN, LONE_120, gap_words
 from hearthkeep.core.transfer.bonds import BondCount, bond_counts
@@ -67,32 +69,42 @@ class TransferReport:
 
 
 def transfer_report(design: Design, rating: BankRating, *, carried_w: Floats) -> TransferReport:
-    """The report of a design as it was entered; `carried_w` is what its carried AC loads draw by hour of a usual day [W], (24,)."""
+    """
+    The report of a design as it was entered.
+
+    :param carried_w: what its carried AC loads draw by hour of a usual day [W], (24,).
+    """
+    settled = _settled(narrowed(design, "kind", "practice", "site", "loads", "inverter", "charging", "transfer"))
+    return TransferReport(**settled, order=energy_order(design, rating, fates_of(design), carried_w))
+
+
+@lru_cache(maxsize=32)
+def _settled(design: Design) -> dict[str, Any]:
+    """All of the report but the order of the energy, which is of the bank and the month; kept while those are edited."""
     fates, kind, lasts_s = fates_of(design), design.transfer.arrangement, gap_s(design)
     left_out = fates.left_out
     carried = tuple(load for load in design.loads if load.supply.is_ac and load.id not in left_out)
     loads_w = leg_loads_w(design, fates.circuits)
     sides = tuple(loads_w.values())
-    return TransferReport(
-        circuits=fates.circuits,
-        loads=fates.loads,
-        legs=tuple(_leg_state(design, fates, leg, loads_w[leg]) for leg in design.site.legs),
-        slot_legs=tuple(leg_of_slot(slot, design.site.legs) for slot in range(1, design.transfer.main.slots + 1)),
-        has_positions=has_positions(kind),
-        line_v=fates.supply.line_v,
-        bridged=fates.supply.bridged,
-        across=fates.supply.across,
-        imbalance_w=abs(sides[0] - sides[-1]),
-        neutrals=shared_neutrals(design, fates),
-        gap_s=lasts_s,
-        gap="" if lasts_s is None else gap_words(lasts_s),
-        rides=rides_of(design, carried),
-        bonds=bond_counts(design),
-        path=power_path(design, kind) if kind is not None else None,
-        drill=drill_card(design, fates),
-        order=energy_order(design, rating, fates, carried_w),
-        labels=_labels(design),
-    )
+    return {
+        "circuits": fates.circuits,
+        "loads": fates.loads,
+        "legs": tuple(_leg_state(design, fates, leg, loads_w[leg]) for leg in design.site.legs),
+        "slot_legs": tuple(leg_of_slot(slot, design.site.legs) for slot in range(1, design.transfer.main.slots + 1)),
+        "has_positions": has_positions(kind),
+        "line_v": fates.supply.line_v,
+        "bridged": fates.supply.bridged,
+        "across": fates.supply.across,
+        "imbalance_w": abs(sides[0] - sides[-1]),
+        "neutrals": shared_neutrals(design, fates),
+        "gap_s": lasts_s,
+        "gap": "" if lasts_s is None else gap_words(lasts_s),
+        "rides": rides_of(design, carried),
+        "bonds": bond_counts(design),
+        "path": power_path(design, kind) if kind is not None else None,
+        "drill": drill_card(design, fates),
+        "labels": _labels(design),
+    }
 
 
 def _labels(design: Design) -> tuple[str, ...]:

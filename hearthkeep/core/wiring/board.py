@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from hearthkeep.core.bank import TYPICAL
 from hearthkeep.core.design import ArrangementKind, Chemistry, Controller, Design
@@ -195,7 +196,13 @@ def _controller(controller: Controller) -> BoardPart:
     )  # fmt: skip
 
 
-def _laid_out(parts: tuple[BoardPart, ...], *, width_mm: float) -> Iterator[BoardPart]:
+@lru_cache(maxsize=256)
+def _laid_out(parts: tuple[BoardPart, ...], *, width_mm: float) -> tuple[BoardPart, ...]:
+    """The parts in their usual places; kept, since few changes of a design touch any part on the board."""
+    return tuple(_one_by_one(parts, width_mm=width_mm))
+
+
+def _one_by_one(parts: tuple[BoardPart, ...], *, width_mm: float) -> Iterator[BoardPart]:
     """Batteries along the floor, everything else along the wall above them, left to right and row by row."""
     floor = [part for part in parts if part.kind == "battery"]
     wall = [part for part in parts if part.kind != "battery"]

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design
+from hearthkeep.core.design import Design, narrowed
 from hearthkeep.core.inverter import NO_CABLES, Cables
 from hearthkeep.core.wiring.bank_side import Precharge, Shunt, precharge_of, shunt_of
 from hearthkeep.core.wiring.board import BoardPart, board_parts, run_length_m
@@ -84,8 +85,17 @@ class _Sizer:
         return (USUAL_M[run.kind], "usual") if found is None else (found, "board")
 
 
+#: Parts that runs depend on, besides the loads on direct current; those of the sun on the coldest day of the outage as well.
+_WIRED = ("kind", "practice", "site", "bank", "inverter", "charging", "transfer", "wiring")
+
+
 def wiring_plan(design: Design, rating: BankRating, *, year_low_c: float | None = None) -> WiringPlan:
     """Every run of a design as it was entered, sized or judged."""
+    return _plan(narrowed(design, *_WIRED, "outage", loads=branch_loads(design)), rating, year_low_c)
+
+
+@lru_cache(maxsize=32)
+def _plan(design: Design, rating: BankRating, year_low_c: float | None) -> WiringPlan:
     runs = runs_of(design, rating, year_low_c=year_low_c)
     sizer = _Sizer(design)
     sizer.bank_first(runs)
@@ -107,6 +117,11 @@ def cables_of(design: Design, rating: BankRating, *, branch_frac: float | None =
     that it loses while the load runs. A run whose size nobody knows counts as it would be chosen. `branch_frac` is what the branches
     lose, where it is known already. Source: Ohm's law.
     """
+    return _cables(narrowed(design, *_WIRED, loads=branch_loads(design)), rating, branch_frac)
+
+
+@lru_cache(maxsize=256)
+def _cables(design: Design, rating: BankRating, branch_frac: float | None) -> Cables:
     if design.wiring.loss_frac is not None:
         return Cables(flat_frac=design.wiring.loss_frac, branch_frac=0.0, bank_per_w=0.0, inverter_per_w=0.0)
     runs = tuple(bank_runs(design, rating))

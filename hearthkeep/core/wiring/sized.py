@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from hearthkeep.core.design import (
     Design,
     DeviceKind,
@@ -99,11 +101,23 @@ def device_needed_a(run: Run, design: Design) -> float:
     return run.factor * run.current_a
 
 
-def _fits(conductor: Conductor, lying: Lying, needed_a: float, device_a: float | None) -> bool:
-    """Whether a conductor carries the run, and its device protects the conductor."""
-    if ampacity_a(conductor, lying) < needed_a - 1e-9:
-        return False
-    return device_a is None or largest_device_a(conductor, lying) >= device_a - 1e-9
+@lru_cache(maxsize=1024)
+def _carrying(lying: Lying) -> tuple[tuple[Conductor, float, float], ...]:
+    """The ladder where a run lies: each conductor with what it carries and the largest device that protects it [A]."""
+    return tuple((each, ampacity_a(each, lying), largest_device_a(each, lying)) for each in ladder(lying.practice))
+
+
+def _by_heat(lying: Lying, needed_a: float, device_a: float | None) -> Conductor | None:
+    """The thinnest conductor that carries a run and is protected by the run's device; none on the ladder does for none."""
+    device_least_a = 0.0 if device_a is None else device_a - 1e-9
+    return next(
+        (
+            each
+            for each, carries_a, largest_a in _carrying(lying)
+            if carries_a >= needed_a - 1e-9 and largest_a >= device_least_a
+        ),
+        None,
+    )
 
 
 def _device_for_a(run: Run, design: Design, given: RunSet, *, fault: BankFault, upstream_ohm: float) -> float | None:
@@ -144,7 +158,7 @@ def size_run(
         return ground_run(run, design, given, lying, length_m=length_m, length_from=length_from)
     device_a = _device_for_a(run, design, given, fault=fault, upstream_ohm=upstream_ohm)
     steps = ladder(design.practice)
-    by_heat = next((each for each in steps if _fits(each, lying, needed_a, device_a)), None)
+    by_heat = _by_heat(lying, needed_a, device_a)
     allowed_v = limit_frac * run.volts_v
     by_drop = next(
         (
