@@ -40,7 +40,7 @@ from hearthkeep.api import (
     wiring,
 )
 from hearthkeep.api.guard import Guard
-from hearthkeep.api.held import Held
+from hearthkeep.api.held import Held, PartsSent
 from hearthkeep.api.summarising import Summarising
 from hearthkeep.jobs import JobQueue, OwnWorker
 from hearthkeep.polling import Poller
@@ -97,6 +97,7 @@ def create_app(
     app.state.workers = workers
     app.state.press = Press(engine.url)
     app.state.held = Held()
+    app.state.parts_sent = PartsSent()
     app.state.summarising = Summarising()
     app.state.nightly = nightly
     problems.install(app)

@@ -5,21 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import evening_of, heater_w, life_of, sharing_of, ventilation_of
-from hearthkeep.core.checks import REGISTRY, Evidence, Finding, Missing, still_missing
+from hearthkeep.core.checks import REGISTRY, Evidence, Finding, Missing
 from hearthkeep.core.design import Design
+from hearthkeep.core.endurance import Levels, Simulated, simulate
 from hearthkeep.core.figure import Figure
 from hearthkeep.core.inverter import house_watts
 from hearthkeep.core.loads import LoadSums, load_figures
 from hearthkeep.core.outage import (
     OutageReport,
     PreparedOutage,
-    Run,
-    drop_levels_frac,
-    hours_back_to_full,
     outage_figures,
-    prepare,
-    report_from,
-    run_panel_loads,
     usual_audit,
 )
 from hearthkeep.core.sizing import (
@@ -57,19 +52,6 @@ from hearthkeep.core.wiring import (
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
-class Levels:
-    """States of charge at which tiers are dropped."""
-
-    life_frac: float
-    keep_frac: float
-    ease_frac: float
-    #: The bank's own floor, below which Keep is dropped whatever the policy says.
-    floor_frac: float
-    #: What lies between Keep's level and Life's: nothing but Life draws on it [Wh].
-    life_alone_wh: float
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
 class Assessment:
     """Everything Hearth Keep has to say about a design."""
 
@@ -98,10 +80,13 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
 
     `year` is the weather year the site names; without it the made-up one stands in where a year is asked for.
     """
-    prepared = prepare(design, year)
-    run = prepared.run()
-    evidence, prices = _evidence(prepared, run), prices_of(prepared, run)
-    life, keep, ease = drop_levels_frac(prepared.design, prepared.rating)
+    return assessment_of(simulate(design, year))
+
+
+def assessment_of(simulated: Simulated) -> Assessment:
+    """Everything there is to say about a design whose outage has been simulated."""
+    prepared = simulated.prepared
+    evidence, prices = _evidence(simulated), prices_of(prepared, simulated.run)
     return Assessment(
         outage=evidence.outage,
         loads=evidence.loads,
@@ -112,26 +97,19 @@ def assess(design: Design, year: WeatherYear | None = None) -> Assessment:
         one_failed=evidence.one_failed,
         transfer=evidence.transfer,
         wiring=wiring_sums(evidence.wiring, evidence.volts),
-        levels=Levels(
-            life_frac=life,
-            keep_frac=keep,
-            ease_frac=ease,
-            floor_frac=prepared.rating.floor_soc_frac,
-            life_alone_wh=(keep - life) * prepared.rating.capacity_wh,
-        ),
+        levels=simulated.levels,
         prices=prices,
         usual=usual_of(prepared.design, prepared.rating),
         findings=tuple(finding for check in REGISTRY for finding in check(evidence)),
-        missing=still_missing(evidence),
+        missing=simulated.missing,
         figures=_figures(prepared, evidence),
     )
 
 
-def _evidence(prepared: PreparedOutage, run: Run) -> Evidence:
+def _evidence(simulated: Simulated) -> Evidence:
     """The outage's report, the sums of every step, and what the checks look at besides."""
+    prepared = simulated.prepared
     design, entered, rating = prepared.design, prepared.entered, prepared.rating
-    panel_loads = run_panel_loads(design, prepared.scene)
-    back_h = hours_back_to_full(prepared, stored_wh=float(run.stored_wh[-1]))
     audit = usual_audit(design)
     usual_house = house_watts(audit.rows, design.inverter, prepared.limits)
     bank = bank_sums(design, rating, audit.sums, usual_house)
@@ -144,8 +122,8 @@ def _evidence(prepared: PreparedOutage, run: Run) -> Evidence:
         loads=audit.sums,
         bank=bank,
         inverter=inverter_sums(design, audit.sums, audit.table, usual_house, bank),
-        charging=charging_sums(prepared, run, panel_loads, mean_draw_w=bank.daily_drawn_wh / 24),
-        outage=report_from(prepared, run, panel_loads=panel_loads, hours_back_to_full=back_h),
+        charging=charging_sums(prepared, simulated.run, simulated.panel_loads, mean_draw_w=bank.daily_drawn_wh / 24),
+        outage=simulated.outage,
         arrangement=_bank_detail(prepared, audit.sums, bank),
         one_failed=one_failed(prepared),
         generator=prepared.generator,

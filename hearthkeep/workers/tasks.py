@@ -6,7 +6,6 @@ Each task raises InputError for a document that cannot be used, as the reader of
 from __future__ import annotations
 
 import gc
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -24,7 +23,7 @@ from hearthkeep.core.alternatives import (
     with_part,
     worth_of,
 )
-from hearthkeep.core.assess import Assessment, assess
+from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import RestState, rest_state
 from hearthkeep.core.checks import Severity
 from hearthkeep.core.design import Design, LibraryInverter, Load, Practice, read_design
@@ -85,7 +84,6 @@ from hearthkeep.exchange import (
 )
 from hearthkeep.store import MODELS, SHEETS, Checked, Summary, UnitKind, WeatherYears, engine_for
 
-_ASSESSMENT = TypeAdapter(Assessment)
 _RATION = TypeAdapter(RationPlan)
 _FAILURES = TypeAdapter(Failures)
 _ONE_MORE = TypeAdapter(OneMoreOfEach)
@@ -137,24 +135,9 @@ def store_engine() -> Engine:
 # --- documents
 
 
-@dataclass(frozen=True, slots=True)
-class Assessed:
-    """A document that was read, and its assessment as JSON."""
-
-    checked: Checked
-    assessment: bytes
-
-
 def check_document(body: bytes) -> Checked:
     """Read a document of any version."""
     return Checked.of(read_design(body))
-
-
-def assess_document(body: bytes) -> Assessed:
-    """Assess a document."""
-    document = read_design(body)
-    # Written at once: validating our own values again would cost more than computing them.
-    return Assessed(Checked.of(document), _ASSESSMENT.dump_json(assess(document, stored_year_of(document))))
 
 
 def summarise(values: dict[str, Any], weather_year: str | None) -> tuple[Summary | None, str]:

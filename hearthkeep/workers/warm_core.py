@@ -9,9 +9,9 @@ import pandas
 import pvlib
 
 from hearthkeep.demo.warming import is_compiled, warm_up
-from hearthkeep.workers import long_tasks, tasks
+from hearthkeep.workers import assess_tasks, long_tasks, tasks
 
-__all__ = ["long_tasks", "pandas", "pvlib", "tasks"]
+__all__ = ["assess_tasks", "long_tasks", "pandas", "pvlib", "tasks"]
 
 if not is_compiled():
     # In a process of its own, whose memory goes with it: the compiler takes more than all else together.

@@ -7,6 +7,7 @@ from datetime import datetime
 from unittest import mock
 
 from hearthkeep.api.designs import LIST_WAITS_S
+from hearthkeep.api.held import PartsSent
 from hearthkeep.api.problems import MAX_REQUEST_BYTES
 from hearthkeep.core.design import MAX_LOADS
 from hearthkeep.store import Summaries
@@ -208,6 +209,52 @@ class EditAndSave(ApiTest):
             self.assessed(name="Second")
         answer = self.client.put(f"/api/designs/{made['id']}", params={"expected_revision": 1, "held": held})
         self.assertEqual(answer.status_code, 410)
+
+    def test_the_strip_comes_first_and_only_changed_parts_of_the_rest_after_it(self):
+        def strip(**fields):
+            answer = self.client.post("/api/assessments/endurance", content=self.document(**fields), headers=JSON)
+            return answer.json(), answer.headers["held-as"]
+
+        def rest(held, **query):
+            answer = self.client.get(f"/api/assessments/{held}", params=query)
+            self.assertEqual(answer.status_code, 200, answer.text)
+            return answer.json(), answer.headers["parts-as"]
+
+        whole = self.client.post("/api/assessments", content=self.document(), headers=JSON).json()
+        shown, held = strip()
+        found, name = rest(held)
+        self.assertEqual({**found, **{key: shown[key] for key in ("outage", "levels", "missing")}}, whole)
+        # Of the very same nothing is sent, under a new name all the same.
+        same, other = rest(held, since=name)
+        self.assertEqual(same, {})
+        self.assertNotEqual(name, other)
+        # A name changes nothing of the assessment, the policy only what rests on the outage.
+        _, renamed = strip(name="Renamed")
+        self.assertEqual(rest(renamed, since=other)[0], {})
+        _, drier = strip(policy={"ease_level_frac": 0.6})
+        news, _ = rest(drier, since=other)
+        self.assertIn("prices", news)
+        self.assertTrue({"loads", "bank", "inverter", "wiring", "transfer"}.isdisjoint(news))
+        whole = self.client.post(
+            "/api/assessments", content=self.document(policy={"ease_level_frac": 0.6}), headers=JSON
+        ).json()
+        self.assertEqual({**found, **news}, {key: whole[key] for key in found})
+        # Parts that are not known any more are sent whole.
+        self.assertEqual(rest(drier, since="0" * 32)[0].keys(), found.keys())
+
+    def test_the_rest_of_a_document_that_is_held_no_more_is_asked_with_it(self):
+        self.assertEqual(self.client.get(f"/api/assessments/{'0' * 32}").status_code, 410)
+        self.assertEqual(self.client.get("/api/assessments/nonsense").status_code, 422)
+
+    def test_names_of_parts_are_forgotten_one_after_the_other(self):
+        sent = PartsSent()
+        parts = {"loads": b"1", "bank": b"2"}
+        first, name = sent.news(parts, None)
+        self.assertEqual(json.loads(first), {"loads": 1, "bank": 2})
+        self.assertEqual(json.loads(sent.news({**parts, "bank": b"3"}, name)[0]), {"bank": 3})
+        with mock.patch("hearthkeep.api.held.MOST_ANSWERS", 1):
+            sent.news(parts, None)
+        self.assertEqual(json.loads(sent.news(parts, name)[0]), {"loads": 1, "bank": 2})
 
     def test_a_save_whose_answer_was_lost_is_the_same_save(self):
         made, key = self.made(), str(uuid.uuid4())

@@ -7,13 +7,13 @@ from itertools import pairwise
 
 from pydantic import TypeAdapter
 
-from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.design import read_design
+from hearthkeep.core.endurance import Endurance, endurance_of, simulate
 from tests.support.designs import ROOT, changed, load, simple
 from tests.support.web import called
 
 WIDTH, HEIGHT = 828, 116
-ADAPTER = TypeAdapter(Assessment)
+ADAPTER = TypeAdapter(Endurance)
 LINES = (
     "energyLine",
     "energyArea",
@@ -28,7 +28,7 @@ LINES = (
 
 
 def shape(design, width=WIDTH):
-    told = json.loads(ADAPTER.dump_json(assess(design)))
+    told = json.loads(ADAPTER.dump_json(endurance_of(simulate(design))))
     return told, called("strip/geometry", "shapeOf", told, width, HEIGHT)
 
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from hearthkeep.core.checks.finding import Evidence, Step
-from hearthkeep.core.design import Kind
+from hearthkeep.core.checks.finding import Step
+from hearthkeep.core.design import Design, Kind
+from hearthkeep.core.outage import OutageReport
 
 #: What a new design says of its place.
 NO_PLACE = "Place not set"
@@ -20,21 +21,19 @@ class Missing:
     what: str
 
 
-def still_missing(evidence: Evidence) -> tuple[Missing, ...]:
-    """What is missing, the next thing first; empty for a design that is whole."""
-    return tuple(_missing(evidence))
+def still_missing(entered: Design, outage: OutageReport) -> tuple[Missing, ...]:
+    """What is missing of a design as it was entered, the next thing first; empty for one that is whole."""
+    return tuple(_missing(entered, outage))
 
 
-def _missing(evidence: Evidence) -> Iterator[Missing]:
-    design = evidence.entered
+def _missing(design: Design, outage: OutageReport) -> Iterator[Missing]:
     if design.site.place == NO_PLACE:
         yield Missing(step=Step.STORM, what="where it stands")
-    if not evidence.outage.is_asked:
+    if not outage.is_asked:
         yield Missing(step=Step.LOADS, what="what must stay on")
-    has_sun = evidence.charging.stc_w > 0 or design.charging.grid_tied is not None
-    if not (has_sun or design.charging.has_other_sources) and not (
-        evidence.outage.is_asked and evidence.outage.carried_to_the_end
-    ):
+    charging = design.charging
+    has_sun = charging.grid_tied is not None or any(array.stc_w > 0 for array in charging.arrays)
+    if not (has_sun or charging.has_other_sources) and not (outage.is_asked and outage.carried_to_the_end):
         yield Missing(step=Step.CHARGING, what="panels, or a generator")
     if design.transfer.arrangement is None and any(load.supply.is_ac for load in design.loads):
         yield Missing(

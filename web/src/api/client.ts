@@ -9,6 +9,8 @@ export const api = createClient<paths>({ baseUrl: '/' })
 /** Schemas as answers carry them. */
 type Schemas = { [Name in keyof components['schemas']]: Readable<components['schemas'][Name]> }
 export type Assessment = Schemas['Assessment']
+export type AssessmentParts = Schemas['AssessmentParts']
+export type Endurance = Schemas['Endurance']
 export type Advice = Schemas['Advice']
 export type Balance = Schemas['Balance']
 export type CellProblem = Schemas['CellProblem']

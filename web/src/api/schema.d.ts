@@ -422,6 +422,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/assessments/endurance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Endurance
+         * @description How long a design carries the house, before anything else is worked out; the document is held for what follows.
+         */
+        post: operations["endurance_api_assessments_endurance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/assessments/{held}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts
+         * @description The rest of an assessment; refused with 410 when the document is held no more and has to be sent.
+         */
+        get: operations["parts_api_assessments__held__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/current": {
         parameters: {
             query?: never;
@@ -2846,6 +2886,25 @@ export interface components {
                 [key: string]: components["schemas"]["Figure"];
             };
         };
+        /** AssessmentParts */
+        AssessmentParts: {
+            loads?: components["schemas"]["LoadSums"];
+            bank?: components["schemas"]["BankSums"];
+            inverter?: components["schemas"]["InverterSums"];
+            charging?: components["schemas"]["ChargingSums"];
+            arrangement?: components["schemas"]["BankDetail"];
+            one_failed?: components["schemas"]["OneFailed"] | null;
+            transfer?: components["schemas"]["TransferReport"];
+            wiring?: components["schemas"]["WiringSums"];
+            prices?: components["schemas"]["Prices"];
+            usual?: components["schemas"]["Usual"];
+            /** Findings */
+            findings?: components["schemas"]["Finding"][];
+            /** Figures */
+            figures?: {
+                [key: string]: components["schemas"]["Figure"];
+            };
+        };
         /**
          * Audience
          * @description Somebody who gets a paper.
@@ -4806,6 +4865,22 @@ export interface components {
             /** Days Left */
             days_left: number;
             state: components["schemas"]["DueState"];
+        };
+        /**
+         * Endurance
+         * @description How long the house is carried, and what the strip draws of it.
+         */
+        Endurance: {
+            outage: components["schemas"]["OutageReport"];
+            levels: components["schemas"]["Levels"];
+            /** Capacity Wh */
+            capacity_wh: number;
+            /** Dead */
+            dead: string[];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            carried: components["schemas"]["Figure"];
+            books: components["schemas"]["Figure"];
         };
         /**
          * EnduranceCurve
@@ -12007,6 +12082,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Assessment"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endurance_api_assessments_endurance_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Endurance"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed; nothing was saved */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_api_assessments__held__get: {
+        parameters: {
+            query?: {
+                /** @description Name of the parts that are at hand already */
+                since?: string | null;
+            };
+            header?: never;
+            path: {
+                /** @description Key of a document just assessed */
+                held: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssessmentParts"];
                 };
             };
             /** @description Refused, with the reason */

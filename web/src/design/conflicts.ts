@@ -27,7 +27,7 @@ export function createConflicts(
       saving.noteAway(true)
       return
     }
-    const judged = await outcome(api.POST('/api/assessments', { body: theirs.value.document }))
+    const judged = await outcome(api.POST('/api/assessments/endurance', { body: theirs.value.document }))
     state.saveState.value = 'conflict'
     state.conflict.value = {
       theirs: theirs.value,

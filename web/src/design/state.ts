@@ -1,7 +1,7 @@
 /** What stands in the window: the open design, what is known of it, and how it is saved. Shared by the parts of the store. */
 import { computed, ref, shallowRef } from 'vue'
 
-import type { Assessment, Design, ProblemField, StoredDesign } from '@/api/client'
+import type { Assessment, AssessmentParts, Design, Endurance, ProblemField, StoredDesign } from '@/api/client'
 
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'invalid' | 'offline' | 'conflict' | 'gone'
 
@@ -22,8 +22,10 @@ export function createDesignState() {
   const canUndo = ref(false)
   const canRedo = ref(false)
   const assessment = shallowRef<Assessment | null>(null)
-  /** The same, a frame earlier: the strip answers first, then the rest of the page. */
-  const newest = shallowRef<Assessment | null>(null)
+  /** What it was put together from, and the name the server gave these parts: only those that change are sent. */
+  const parts = { name: '', values: {} as AssessmentParts }
+  /** The strip's own answer, which comes before the rest. */
+  const endurance = shallowRef<Endurance | null>(null)
   /** The document assessed last and the key under which the server holds it, so that a save need not send it again. */
   const held = { document: null as Design | null, key: '' }
   /** Fields at fault in the document as it stands in the window. */
@@ -43,7 +45,8 @@ export function createDesignState() {
   function clear(designId: string): void {
     id.value = designId
     document.value = savedDocument.value = null
-    assessment.value = newest.value = null
+    assessment.value = endurance.value = null
+    Object.assign(parts, { name: '', values: {} })
     problems.value = []
     conflict.value = null
     openError.value = ''
@@ -74,7 +77,8 @@ export function createDesignState() {
     canUndo,
     canRedo,
     assessment,
-    newest,
+    parts,
+    endurance,
     held,
     problems,
     saveState,

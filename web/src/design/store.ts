@@ -8,6 +8,7 @@ import { createAssessing } from './assessing'
 import { createConflicts } from './conflicts'
 import { dropDraft, findDraft, keepDraft } from './drafts'
 import { createKeys } from './keys'
+import { markEdit } from './measuring'
 import { withValue } from './path'
 import { createSaving } from './saving'
 import { createDesignState } from './state'
@@ -78,7 +79,7 @@ export const useDesign = defineStore('design', () => {
 
   /** Replace the document by an edited one: assessed at once, saved soon. */
   function replace(next: Design): void {
-    performance.mark('hk-edit')
+    markEdit()
     document.value = next
     keepDraft(state.id.value, next, revision.value)
     if (saveState.value !== 'conflict' && saveState.value !== 'gone')
@@ -158,7 +159,7 @@ export const useDesign = defineStore('design', () => {
     canUndo: state.canUndo,
     canRedo: state.canRedo,
     assessment: state.assessment,
-    newest: state.newest,
+    endurance: state.endurance,
     problems: state.problems,
     saveState,
     conflict: state.conflict,

@@ -5,6 +5,7 @@ import { computed, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 
 import { placeAfter, placeAt } from '@/charts/reading'
+import { measureEdit } from '@/design/measuring'
 import { useDesign } from '@/design/store'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { STEPS } from '@/steps/steps'
@@ -21,29 +22,24 @@ const HEIGHT = 116
 const FLAG_ROOM = 16
 
 const { id, lastChange_h, problems } = storeToRefs(useDesign())
-const missing = computed(() => assessment.value?.missing ?? [])
+const missing = computed(() => shown.value?.missing ?? [])
 const titleOf = (step: string) => STEPS.find((entry) => entry.name === step)?.title ?? step
 const looking = useLooking()
-const { shown: assessment, isLooking } = storeToRefs(looking)
+const { shown, isLooking } = storeToRefs(looking)
 const cursor = useCursor()
 const plot = useTemplateRef('plot')
 const { width } = useElementSize(plot)
 
-const outage = computed(() => assessment.value?.outage ?? null)
+const outage = computed(() => shown.value?.outage ?? null)
 const shape = computed(() =>
-  assessment.value && width.value > 60 ? shapeOf(assessment.value, width.value, HEIGHT) : null,
+  shown.value && width.value > 60 ? shapeOf(shown.value, width.value, HEIGHT) : null,
 )
 /** Switched over and not fed: neither asked nor served below. */
-const dead = computed(
-  () =>
-    assessment.value?.transfer.loads.filter((load) => load.fate === 'dead').map((load) => load.name) ?? [],
-)
+const dead = computed(() => shown.value?.dead ?? [])
 const change = computed(() =>
   lastChange_h.value === null || isLooking.value ? null : hoursChange(lastChange_h.value),
 )
-const carriedFigure = computed(
-  () => assessment.value?.figures['outage.hours_carried_h'] ?? 'outage.hours_carried_h',
-)
+const carriedFigure = computed(() => shown.value?.carried ?? 'outage.hours_carried_h')
 const described = computed(() =>
   outage.value
     ? `Life and Keep are carried ${hours(outage.value.hours_carried_h)} of ${hours(outage.value.duration_h)}.`
@@ -73,18 +69,7 @@ function onKey(event: KeyboardEvent): void {
   event.preventDefault()
 }
 
-// The time from an edit to the strip redrawn, for the benchmarks.
-watch(
-  assessment,
-  () =>
-    requestAnimationFrame(() => {
-      if (performance.getEntriesByName('hk-edit').length) {
-        performance.measure('hk-edit-to-strip', 'hk-edit')
-        performance.clearMarks('hk-edit')
-      }
-    }),
-  { flush: 'post' },
-)
+watch(shown, () => measureEdit('hk-edit-to-strip'), { flush: 'post' })
 </script>
 
 <template>
@@ -153,12 +138,7 @@ watch(
         :cursor-x="cursor.at_h === null ? null : shape.x(cursor.at_h)"
       />
     </div>
-    <StripLegend
-      v-if="assessment"
-      :assessment="assessment"
-      :at_h="cursor.at_h"
-      :pinned="cursor.pinned_h !== null"
-    />
+    <StripLegend v-if="shown" :endurance="shown" :at_h="cursor.at_h" :pinned="cursor.pinned_h !== null" />
   </section>
 </template>
 

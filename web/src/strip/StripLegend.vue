@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-import type { Assessment } from '@/api/client'
+import type { Endurance } from '@/api/client'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import { count, dayAndTime, hours, kilowattHours, percent } from '@/shared/format'
 
-const props = defineProps<{ assessment: Assessment; at_h: number | null; pinned: boolean }>()
+const props = defineProps<{ endurance: Endurance; at_h: number | null; pinned: boolean }>()
 
 const totals = computed(() => {
   const {
@@ -13,7 +13,7 @@ const totals = computed(() => {
     hours_back_to_full_h: back_h,
     refill_followed_h,
     grid_back_h,
-  } = props.assessment.outage
+  } = props.endurance.outage
   return [
     { key: 'sun', text: 'sun offered', value: kilowattHours(ledger.sun) },
     ...(ledger.generator > 0
@@ -43,7 +43,7 @@ const totals = computed(() => {
 
 const reading = computed(() => {
   if (props.at_h === null) return null
-  const { series, start } = props.assessment.outage
+  const { series, start } = props.endurance.outage
   const at_h = props.at_h
   const next = series.time_h.findIndex((time_h) => time_h > at_h)
   const index = next < 0 ? series.sun_w.length - 1 : Math.max(next - 1, 0)
@@ -51,7 +51,7 @@ const reading = computed(() => {
   const until_h = series.time_h[index + 1] ?? from_h
   const part = until_h > from_h ? (at_h - from_h) / (until_h - from_h) : 0
   const stored_wh = (series.stored_wh[index] ?? 0) * (1 - part) + (series.stored_wh[index + 1] ?? 0) * part
-  const capacity_wh = props.assessment.bank.capacity_wh
+  const capacity_wh = props.endurance.capacity_wh
   return {
     when: `${dayAndTime(start, at_h)}, hour ${Math.floor(at_h)}`,
     rows: [
@@ -78,7 +78,7 @@ const reading = computed(() => {
 })
 /** What the strip cannot show: moments beyond the list, and time the model found no steady state for. */
 const unlisted = computed(() => {
-  const { events_left_out: left, unsettled_h: open_h } = props.assessment.outage
+  const { events_left_out: left, unsettled_h: open_h } = props.endurance.outage
   if (open_h > 0) return `${hours(open_h)} unsettled`
   return left > 0 ? `${count(left)} moments not drawn` : ''
 })
@@ -89,9 +89,7 @@ const rows = computed(() => reading.value?.rows ?? totals.value)
   <div class="legend" data-test="legend">
     <p class="when">
       <template v-if="reading">{{ reading.when }}{{ pinned ? ', pinned' : '' }}</template>
-      <ExplainedFigure v-else :figure="assessment.figures['outage.ledger'] ?? 'outage.ledger'"
-        >Whole outage</ExplainedFigure
-      >
+      <ExplainedFigure v-else :figure="endurance.books">Whole outage</ExplainedFigure>
       <span v-if="!reading && unlisted" class="unlisted" data-test="unlisted">{{ unlisted }}</span>
     </p>
     <dl>

@@ -2,7 +2,7 @@
 import { scaleLinear } from 'd3-scale'
 import { area, curveStepAfter, line } from 'd3-shape'
 
-import type { Assessment, OutageEvent, Series } from '@/api/client'
+import type { Endurance, OutageEvent, Series } from '@/api/client'
 import { moment } from '@/shared/format'
 
 export interface StripShape {
@@ -38,10 +38,10 @@ const TIER_NAMES: Record<string, string> = { life: 'Life', keep: 'Keep', ease: '
 const FLAG_LANES = 3
 const LANE_CHARACTER_PX = 6.4
 
-export function shapeOf(assessment: Assessment, width: number, height: number): StripShape {
-  const { series, duration_h, start, events } = assessment.outage
+export function shapeOf(endurance: Endurance, width: number, height: number): StripShape {
+  const { series, duration_h, start, events } = endurance.outage
   const x = scaleLinear([0, duration_h], [0, width])
-  const energyY = scaleLinear([0, assessment.bank.capacity_wh], [height, 0])
+  const energyY = scaleLinear([0, endurance.capacity_wh], [height, 0])
   const strongest_w = Math.max(
     1,
     ...series.sun_w,
@@ -105,7 +105,7 @@ export function shapeOf(assessment: Assessment, width: number, height: number): 
     unservedArea: hasUnserved ? (powerFill(steps(series.unserved_w)) ?? '') : '',
     nights: spans(series.nights_h),
     grid: spans(series.grid_h),
-    levels: levelsOf(assessment, energyY),
+    levels: levelsOf(endurance, energyY),
     ticks: ticksOf(start, duration_h, x, width),
     flags: flagsOf(events, x, width),
   }
@@ -117,13 +117,16 @@ function stepPoints(series: Series, values: readonly number[]): (readonly [numbe
   return [...points, [last, values.at(-1) ?? 0] as const]
 }
 
-function levelsOf({ levels, bank }: Assessment, y: (wattHours: number) => number): StripShape['levels'] {
+function levelsOf(
+  { levels, capacity_wh }: Endurance,
+  y: (wattHours: number) => number,
+): StripShape['levels'] {
   const keep = {
-    y: y(levels.keep_frac * bank.capacity_wh),
+    y: y(levels.keep_frac * capacity_wh),
     label: `${levels.keep_frac > levels.floor_frac + 0.005 ? 'Keep to' : 'floor'} ${Math.round(levels.keep_frac * 100)} %`,
   }
   const life = {
-    y: y(levels.life_frac * bank.capacity_wh),
+    y: y(levels.life_frac * capacity_wh),
     label: `cut-off ${Math.round(levels.life_frac * 100)} %`,
   }
   if (Math.abs(levels.keep_frac - levels.life_frac) < 0.005) {

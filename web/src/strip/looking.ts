@@ -2,17 +2,17 @@
 import { defineStore, storeToRefs } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { api, outcome, refusal, SILENT, type Assessment } from '@/api/client'
+import { api, outcome, refusal, SILENT, type Endurance } from '@/api/client'
 import { useDesign } from '@/design/store'
 
 export const useLooking = defineStore('looking', () => {
-  const { document, newest } = storeToRefs(useDesign())
-  const found = shallowRef<Assessment | null>(null)
+  const { document, endurance } = storeToRefs(useDesign())
+  const found = shallowRef<Endurance | null>(null)
   const trouble = ref('')
   let newestLook = 0
 
   /** What the strip shows: the start looked at, else the planned outage. */
-  const shown = computed(() => found.value ?? newest.value)
+  const shown = computed(() => found.value ?? endurance.value)
   const isLooking = computed(() => found.value !== null)
 
   /**
@@ -27,7 +27,9 @@ export const useLooking = defineStore('looking', () => {
       ...document.value.bank,
       ...(begins_frac === undefined ? {} : { start_soc_frac: begins_frac }),
     }
-    const answer = await outcome(api.POST('/api/assessments', { body: { ...document.value, outage, bank } }))
+    const answer = await outcome(
+      api.POST('/api/assessments/endurance', { body: { ...document.value, outage, bank } }),
+    )
     if (look !== newestLook) return
     trouble.value =
       answer.kind === 'answer' ? '' : answer.kind === 'refused' ? refusal(answer.problem) : SILENT
