@@ -8,21 +8,20 @@ from __future__ import annotations
 from dataclasses import dataclass, fields
 from typing import Any, Final, get_type_hints
 
-from pydantic import TypeAdapter
-
 from hearthkeep.core.assess import Assessment, assess, assessment_of
 from hearthkeep.core.design import Design, read_design
 from hearthkeep.core.endurance import Endurance, Simulated, endurance_of, simulate
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.store import Checked
 from hearthkeep.workers.tasks import stored_year_of
+from hearthkeep.workers.writer import Writer
 
-_ASSESSMENT = TypeAdapter(Assessment)
-_ENDURANCE = TypeAdapter(Endurance)
+_ASSESSMENT = Writer(Assessment)
+_ENDURANCE = Writer(Endurance)
 _SHOWN = {known.name for known in fields(Endurance)}
 #: Parts of an assessment beyond what the strip has shown already, with the type of each.
 PARTS: Final[dict[str, Any]] = {name: kind for name, kind in get_type_hints(Assessment).items() if name not in _SHOWN}
-_WRITERS: dict[str, TypeAdapter[Any]] = {name: TypeAdapter(kind) for name, kind in PARTS.items()}
+_WRITERS = {name: Writer(kind) for name, kind in PARTS.items()}
 
 
 @dataclass(frozen=True, slots=True)

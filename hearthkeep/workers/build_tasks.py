@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from pydantic import TypeAdapter
-
 from hearthkeep.core.building import (
     BuildSheet,
     CapacityResult,
@@ -27,11 +25,12 @@ from hearthkeep.core.building import (
 from hearthkeep.core.design import Design, read_design
 from hearthkeep.workers.gate_lines import GateLine, signed_of
 from hearthkeep.workers.tasks import stored_year_of
+from hearthkeep.workers.writer import Writer
 
-_SHEET = TypeAdapter(BuildSheet)
-_LOAD_TEST = TypeAdapter(LoadTest)
-_DRAWDOWN = TypeAdapter(DrawdownResult)
-_CAPACITY = TypeAdapter(CapacityResult)
+_SHEET = Writer(BuildSheet)
+_LOAD_TEST = Writer(LoadTest)
+_DRAWDOWN = Writer(DrawdownResult)
+_CAPACITY = Writer(CapacityResult)
 
 
 def gates_sheet(

@@ -7,8 +7,6 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from pydantic import TypeAdapter
-
 from hearthkeep.core.assess import Assessment, assess
 from hearthkeep.core.design import Design, LibraryBattery, LibraryInverter, LibraryModule, read_design
 from hearthkeep.core.sources import WeatherYear
@@ -29,8 +27,9 @@ from hearthkeep.exchange import (
 )
 from hearthkeep.store import Checked
 from hearthkeep.workers.tasks import stored_year_of
+from hearthkeep.workers.writer import Writer
 
-_ASSESSMENT = TypeAdapter(Assessment)
+_ASSESSMENT = Writer(Assessment)
 Values = dict[str, Any]
 
 

@@ -9,7 +9,6 @@ from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
 import numpy as np
-from pydantic import TypeAdapter
 
 from hearthkeep.core.design import Design
 from hearthkeep.core.logbook import (
@@ -32,9 +31,10 @@ from hearthkeep.core.logbook import (
 from hearthkeep.exchange import ColumnUse, LogPreview, LogTaken, preview_log, take_log
 from hearthkeep.store import NewSeries, Readings
 from hearthkeep.workers.tasks import store_engine, stored_year_of
+from hearthkeep.workers.writer import Writer
 
-_CALIBRATION = TypeAdapter(Calibration)
-_REPLAY = TypeAdapter(Replay)
+_CALIBRATION = Writer(Calibration)
+_REPLAY = Writer(Replay)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -45,7 +45,7 @@ class LogOutlook:
     due: tuple[DueTask, ...]
 
 
-_OUTLOOK = TypeAdapter(LogOutlook)
+_OUTLOOK = Writer(LogOutlook)
 
 
 @dataclass(frozen=True, slots=True)

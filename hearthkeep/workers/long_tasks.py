@@ -15,7 +15,6 @@ from time import process_time
 from typing import Any
 
 import numpy as np
-from pydantic import TypeAdapter
 
 from hearthkeep.core.design import Design, LibraryBattery, LibraryInverter, LibraryModule, read_design
 from hearthkeep.core.errors import HearthKeepError
@@ -52,13 +51,14 @@ from hearthkeep.core.trials import (
 )
 from hearthkeep.store import Checked, Unit, UnitKind
 from hearthkeep.workers.tasks import stored_year_of
+from hearthkeep.workers.writer import Writer
 
-_PROOF = TypeAdapter(Proof)
-_FAILURES = TypeAdapter(Failures)
-_ONE_MORE = TypeAdapter(OneMoreOfEach)
-_OUTLOOK = TypeAdapter(Outlook)
-_KIT_ANSWER = TypeAdapter(KitAnswer)
-_KIT_ANSWERS = TypeAdapter(tuple[KitAnswer, ...])
+_PROOF = Writer(Proof)
+_FAILURES = Writer(Failures)
+_ONE_MORE = Writer(OneMoreOfEach)
+_OUTLOOK = Writer(Outlook)
+_KIT_ANSWER = Writer(KitAnswer)
+_KIT_ANSWERS = Writer(tuple[KitAnswer, ...])
 #: A trial that is expected to take longer is asked for as a job [s].
 AT_ONCE_S = 3.0
 #: It is expected by what so much of the year takes: outages that begin in its first month, which are a piece of it.
@@ -161,7 +161,7 @@ def piece_answered(body: bytes, asked: bytes, number: int) -> bytes:
 def trial_reported(body: bytes, asked: bytes, answers: Sequence[dict[str, Any]]) -> bytes:
     """The answer of a whole trial, from those of its pieces in their order."""
     trial, design, pieces = _trial_of(body, asked)
-    read: Callable[[dict[str, Any]], Any] = _unpacked if trial is Trial.YEAR else _OUTLOOK.validate_python
+    read: Callable[[dict[str, Any]], Any] = _unpacked if trial is Trial.YEAR else _OUTLOOK.adapter.validate_python
     return _written(trial, design, pieces.whole([read(answer) for answer in answers]))
 
 
@@ -239,7 +239,7 @@ def kit_answered(body: bytes, asked: bytes, number: int) -> bytes:
 def kits_reported(asked: bytes, answers: list[dict[str, Any]]) -> KitReport:
     """The kits found so far, rated."""
     target = read_ranges(asked).target
-    return report_of(_KIT_ANSWERS.validate_python(answers), target)
+    return report_of(_KIT_ANSWERS.adapter.validate_python(answers), target)
 
 
 def kit_made(body: bytes, asked: bytes, number: int) -> Checked:

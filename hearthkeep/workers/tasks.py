@@ -9,7 +9,6 @@ import gc
 from datetime import datetime
 from typing import Any
 
-from pydantic import TypeAdapter
 from sqlalchemy import URL, Engine, make_url
 
 from hearthkeep.core.alternatives import (
@@ -83,29 +82,30 @@ from hearthkeep.exchange import (
     write_xlsx,
 )
 from hearthkeep.store import MODELS, SHEETS, Checked, Summary, UnitKind, WeatherYears, engine_for
+from hearthkeep.workers.writer import Writer
 
-_RATION = TypeAdapter(RationPlan)
-_FAILURES = TypeAdapter(Failures)
-_ONE_MORE = TypeAdapter(OneMoreOfEach)
-_RELIABILITY = TypeAdapter(Reliability)
-_PROOF = TypeAdapter(Proof)
-_KIT_ANSWER = TypeAdapter(KitAnswer)
-_KIT_ANSWERS = TypeAdapter(tuple[KitAnswer, ...])
-_SUN_YEAR = TypeAdapter(SunYear)
-_CHOICES = TypeAdapter(tuple[GeneratorChoice, ...])
-_RANKED = TypeAdapter(tuple[RankedInverter, ...])
-_PRICES = TypeAdapter(LoadPrices)
-_REST = TypeAdapter(RestState)
-_ADVICE = TypeAdapter(tuple[Advice, ...])
-_BALANCE = TypeAdapter(Balance)
-_PRICE = TypeAdapter(PriceInHours)
-_COLUMN = TypeAdapter(VariantColumn)
-_VARIANT_YEAR = TypeAdapter(VariantYear)
-_WORTH = TypeAdapter(Worth)
-_GROWTH = TypeAdapter(GrowthReport)
-_OPINIONS = TypeAdapter(OpinionsReport)
-_SHARE = TypeAdapter(KitShare)
-_WIRING = TypeAdapter(WiringSheet)
+_RATION = Writer(RationPlan)
+_FAILURES = Writer(Failures)
+_ONE_MORE = Writer(OneMoreOfEach)
+_RELIABILITY = Writer(Reliability)
+_PROOF = Writer(Proof)
+_KIT_ANSWER = Writer(KitAnswer)
+_KIT_ANSWERS = Writer(tuple[KitAnswer, ...])
+_SUN_YEAR = Writer(SunYear)
+_CHOICES = Writer(tuple[GeneratorChoice, ...])
+_RANKED = Writer(tuple[RankedInverter, ...])
+_PRICES = Writer(LoadPrices)
+_REST = Writer(RestState)
+_ADVICE = Writer(tuple[Advice, ...])
+_BALANCE = Writer(Balance)
+_PRICE = Writer(PriceInHours)
+_COLUMN = Writer(VariantColumn)
+_VARIANT_YEAR = Writer(VariantYear)
+_WORTH = Writer(Worth)
+_GROWTH = Writer(GrowthReport)
+_OPINIONS = Writer(OpinionsReport)
+_SHARE = Writer(KitShare)
+_WIRING = Writer(WiringSheet)
 
 _engine: Engine | None = None
 _years: WeatherYears | None = None

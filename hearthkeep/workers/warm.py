@@ -7,9 +7,11 @@ import importlib
 # What readers of foreign files load when they are first needed.
 import openpyxl
 
-from hearthkeep.workers import warm_core
+from hearthkeep.workers import build_tasks, format_tasks, log_tasks, warm_core, watch_tasks, writer
 
-__all__ = ["openpyxl", "warm_core"]
+__all__ = ["build_tasks", "format_tasks", "log_tasks", "openpyxl", "warm_core", "watch_tasks"]
+
+writer.build_all()
 
 #: What laying out and writing pages loads piece by piece when it is first needed. Nothing may be laid out here: that begins threads.
 PRINTING = (

@@ -9,7 +9,7 @@ import pandas
 import pvlib
 
 from hearthkeep.demo.warming import is_compiled, warm_up
-from hearthkeep.workers import assess_tasks, long_tasks, tasks
+from hearthkeep.workers import assess_tasks, long_tasks, tasks, writer
 
 __all__ = ["assess_tasks", "long_tasks", "pandas", "pvlib", "tasks"]
 
@@ -19,6 +19,7 @@ if not is_compiled():
         [sys.executable, "-c", "from hearthkeep.demo.warming import warm_up; warm_up(trials=False)"], check=False
     )
 warm_up(trials=False)
+writer.build_all()
 # What stands here is shared with every process forked from it, as long as nobody looks through it for garbage.
 gc.collect()
 gc.freeze()

@@ -6,8 +6,6 @@ import uuid
 from collections.abc import Sequence
 from datetime import date, datetime
 
-from pydantic import TypeAdapter
-
 from hearthkeep.core.design import Design
 from hearthkeep.core.drill import DrillAccount, DrillDecision, DrillStand, Scenario, drill_account, drill_stand
 from hearthkeep.core.logbook import Log
@@ -15,11 +13,12 @@ from hearthkeep.core.watch import WATCHED, DeviceFault, WatchView, watch_view, w
 from hearthkeep.papers import FamilyCard, family_card, gather
 from hearthkeep.workers.log_tasks import LogLine, local_of, log_of, written_of
 from hearthkeep.workers.tasks import stored_year_of
+from hearthkeep.workers.writer import Writer
 
-_CARD = TypeAdapter(FamilyCard)
-_VIEW = TypeAdapter(WatchView)
-_STAND = TypeAdapter(DrillStand)
-_ACCOUNT = TypeAdapter(DrillAccount)
+_CARD = Writer(FamilyCard)
+_VIEW = Writer(WatchView)
+_STAND = Writer(DrillStand)
+_ACCOUNT = Writer(DrillAccount)
 
 
 def watched(
