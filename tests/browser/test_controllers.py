@@ -138,14 +138,14 @@ class Practices(BrowserTest):
                     "charging?part=generator", charging=charging, practice=practice, site=site, inverter=inverter
                 )
                 volume, flow, speed, stock, wind = shown
-                text = self.the(".generator").text
+                text = self.the("main .generator").text
                 self.assertIn(volume, text.split())
                 self.assertIn(flow, text.split())
                 self.assertEqual(self.field("charging.generator.stock_l").get_attribute("value"), stock)
                 self.fill(self.field("charging.generator.fuel_idle_l_per_h"), "0.1")
                 self.until_saved()
                 self.the("[data-part=others]").click()
-                self.assertIn(speed, self.the(".others").text.split())
+                self.assertIn(speed, self.the("main .others").text.split())
                 self.assertEqual(self.field("charging.wind.mean_m_s").get_attribute("value"), wind)
                 self.fill(self.field("charging.wind.mean_m_s"), "10")
                 self.until_saved()

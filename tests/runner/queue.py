@@ -10,6 +10,7 @@ from __future__ import annotations
 import itertools
 import json
 import os
+import select
 import subprocess
 import sys
 import tempfile
@@ -137,6 +138,17 @@ def _end_shared(folder: Path) -> None:
         end_shared(folder)
 
 
+def _answer_of(process: subprocess.Popen[str]) -> str:
+    """The line that a worker answers; nothing where it has ended, though what it left behind may hold its output open."""
+    assert process.stdout
+    while True:
+        has_ended = process.poll() is not None
+        if select.select([process.stdout], [], [], 1.0)[0]:
+            return process.stdout.readline()
+        if has_ended:
+            return ""
+
+
 class _Worker:
     """A process that runs one class after the other; another takes its place when it dies."""
 
@@ -153,7 +165,7 @@ class _Worker:
         try:
             process.stdin.write(json.dumps({"key": job.of.key, "tests": job.tests}) + "\n")
             process.stdin.flush()
-            line = process.stdout.readline()
+            line = _answer_of(process)
         except BrokenPipeError:
             line = ""
         if line:
