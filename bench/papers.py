@@ -32,7 +32,7 @@ def papers(app: Application) -> list[tuple[str, float, str]]:
     made = app.ask("POST", "api/designs/import", crowded_wiring().model_dump(mode="json"))
     begun = time.perf_counter()
     runs = [app.ask("POST", f"api/designs/{made['id']}/papers?audience={audience.value}", {}) for audience in Audience]
-    while any(run["state"] in ("waiting", "printing") for run in runs):
+    while any(run["state"] in ("waiting", "fetching", "printing") for run in runs):
         time.sleep(0.1)
         runs = [app.ask("GET", f"api/papers/{run['id']}") for run in runs]
     took_ms = 1000 * (time.perf_counter() - begun)

@@ -30,8 +30,8 @@ from hearthkeep.papers import Audience, BuiltRecord, Considered, gather, page_si
 from hearthkeep.workers.gate_lines import GateLine, signed_of
 from hearthkeep.workers.pool import end_with_server, warm_context
 
-#: Papers printed side by side, and runs kept for those who look at them.
-AT_ONCE, MOST_KEPT = 2, 36
+#: Papers printed side by side, as many as there are cores and memory is wanted for; and runs kept for those who look at them.
+AT_ONCE, MOST_KEPT = min(os.cpu_count() or 1, 6), 36
 #: No paper of a design that the format admits takes nearly as long [s].
 LONGEST_S = 180.0
 #: Installs what printing needs and is missing.

@@ -17,13 +17,16 @@ const { problems } = storeToRefs(store)
 
 const sorted = computed(() => byWeight(props.findings))
 
+/** Nothing in it takes the focus: it is then scrolled by keys as it stands. */
+const isRead = computed(() => !props.findings.some((finding) => finding.figure || finding.remedy))
+
 function tryIt(remedy: Remedy): void {
   store.setAll(remedy.changes)
 }
 </script>
 
 <template>
-  <aside class="checks" aria-label="Checks on this page">
+  <aside class="checks" aria-label="Checks on this page" :tabindex="isRead ? 0 : undefined">
     <h2>Checks on this page</h2>
     <article v-for="problem in problems" :key="problem.field" class="finding stop" data-test="problem">
       <h3>Cannot be used: {{ problem.field }}</h3>

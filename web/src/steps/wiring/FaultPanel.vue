@@ -71,32 +71,34 @@ const tenth = (value: number) => amount(Math.round(value * 10) / 10)
       breaks is usual for its kind; its own sheet decides.
     </p>
     <h2>Volts at the inverter</h2>
-    <table v-if="sums.volts" class="ledger volts" data-test="volts">
-      <thead>
-        <tr>
-          <th scope="col">While</th>
-          <th scope="col" class="number">Taken W</th>
-          <th scope="col" class="number">Current A</th>
-          <th scope="col" class="number">At the bank V</th>
-          <th scope="col" class="number">At the inverter V</th>
-          <th scope="col">Cut-off {{ amount(sums.volts.cutoff_v) }} V</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="entry in sums.volts.cases" :key="entry.what + entry.state">
-          <td>{{ WHAT[entry.what] }}, {{ STATE[entry.state] }}</td>
-          <td class="number">{{ count(entry.power_w) }}</td>
-          <td class="number">{{ tenth(entry.current_a) }}</td>
-          <td class="number">{{ tenth(entry.bank_v) }}</td>
-          <td class="number">
-            <ExplainedFigure :figure="`wiring.volts.${entry.what}.${entry.state}`">{{
-              tenth(entry.inverter_v)
-            }}</ExplainedFigure>
-          </td>
-          <td :class="{ bad: !entry.holds }">{{ entry.holds ? 'holds' : 'cuts off' }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <WideTable v-if="sums.volts" label="Volts at the inverter">
+      <table class="ledger volts" data-test="volts">
+        <thead>
+          <tr>
+            <th scope="col">While</th>
+            <th scope="col" class="number">Taken W</th>
+            <th scope="col" class="number">Current A</th>
+            <th scope="col" class="number">At the bank V</th>
+            <th scope="col" class="number">At the inverter V</th>
+            <th scope="col">Cut-off {{ amount(sums.volts.cutoff_v) }} V</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="entry in sums.volts.cases" :key="entry.what + entry.state">
+            <td>{{ WHAT[entry.what] }}, {{ STATE[entry.state] }}</td>
+            <td class="number">{{ count(entry.power_w) }}</td>
+            <td class="number">{{ tenth(entry.current_a) }}</td>
+            <td class="number">{{ tenth(entry.bank_v) }}</td>
+            <td class="number">
+              <ExplainedFigure :figure="`wiring.volts.${entry.what}.${entry.state}`">{{
+                tenth(entry.inverter_v)
+              }}</ExplainedFigure>
+            </td>
+            <td :class="{ bad: !entry.holds }">{{ entry.holds ? 'holds' : 'cuts off' }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </WideTable>
     <p v-else class="lesser">No inverter, or the size of its leads is not known.</p>
     <h2>Beside the bank</h2>
     <dl class="facts">

@@ -48,7 +48,7 @@ function onKey(event: KeyboardEvent, key: string): void {
 <template>
   <div>
     <WideTable label="Runs">
-      <table class="ledger runs" data-test="runs">
+      <table class="ledger runs" role="treegrid" aria-label="Runs" data-test="runs">
         <thead>
           <tr>
             <th scope="col">Run</th>
