@@ -6,7 +6,7 @@ import uuid
 from datetime import date
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Response
+from fastapi import APIRouter, Depends, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
@@ -19,7 +19,7 @@ from hearthkeep.api.weather import Repository as Years
 from hearthkeep.core.design import read_design
 from hearthkeep.engine import engine_version
 from hearthkeep.exchange import library_ids
-from hearthkeep.store import UnitKind
+from hearthkeep.store import UnitKind, together
 from hearthkeep.workers import format_tasks
 
 router = APIRouter(prefix="/api", tags=["formats"])
@@ -65,6 +65,7 @@ class BundleTaken(BaseModel):
 
 @router.post("/bundles", status_code=201, openapi_extra=FILE_BODY)
 async def take_bundle(
+    request: Request,
     designs: Repository,
     kept: Kept,
     library: Shelf,
@@ -76,6 +77,10 @@ async def take_bundle(
     read = await workers.read(format_tasks.bundle_of, content)
 
     def stored() -> tuple[uuid.UUID, int, int]:
+        with together(request.app.state.engine):
+            return opened()
+
+    def opened() -> tuple[uuid.UUID, int, int]:
         here = {info.key for info in years.everything()}
         new_years = [year for year in read.years if year.key not in here]
         for year in new_years:

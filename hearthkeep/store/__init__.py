@@ -3,7 +3,7 @@
 from hearthkeep.store.alternatives import LONGEST_LABEL, MOST_ALTERNATIVES, Alternatives, Variant
 from hearthkeep.store.backup import Backup, load_backup, read_backup, write_backup
 from hearthkeep.store.cluster import Cluster
-from hearthkeep.store.database import direct, engine_for, ensure_database, upgrade_schema
+from hearthkeep.store.database import direct, engine_for, ensure_database, together, upgrade_schema
 from hearthkeep.store.designs import Checked, Designs, RevisionInfo, Saved, StoredDesign
 from hearthkeep.store.errors import (
     BackupError,
@@ -79,6 +79,7 @@ __all__ = [
     "ensure_database",
     "load_backup",
     "read_backup",
+    "together",
     "upgrade_schema",
     "write_backup",
 ]

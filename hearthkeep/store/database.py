@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from contextvars import ContextVar
 from pathlib import Path
 
 import psycopg
@@ -17,6 +18,7 @@ from hearthkeep.store.errors import ClusterError, DatabaseAwayError, NewerSchema
 MIGRATIONS = Path(__file__).parent / "migrations"
 #: A connection attempt is given up after this long [s].
 CONNECT_TIMEOUT_S = 5
+AWAY = "The database does not answer. Work in open windows is kept; try again."
 
 
 def engine_for(url: URL, *, most: int = 10) -> Engine:
@@ -26,14 +28,34 @@ def engine_for(url: URL, *, most: int = 10) -> Engine:
     )
 
 
+#: The transaction that is open here, if one is.
+_open: ContextVar[tuple[Engine, Session] | None] = ContextVar("open transaction", default=None)
+
+
+@contextmanager
+def together(engine: Engine) -> Iterator[None]:
+    """Keep everything inside as one, or nothing of it: what one request keeps, whichever parts of the store keep it."""
+    with transaction(engine) as session:
+        token = _open.set((engine, session))
+        try:
+            yield
+        finally:
+            _open.reset(token)
+
+
 @contextmanager
 def transaction(engine: Engine) -> Iterator[Session]:
-    """One transaction; a database that does not answer is reported in our own words."""
+    """One transaction, or the one that is open here; a database that does not answer is reported in our own words."""
+    joined = _open.get()
+    if joined is not None and joined[0] is engine:
+        yield joined[1]
+        joined[1].flush()
+        return
     try:
         with Session(engine, expire_on_commit=False) as session, session.begin():
             yield session
     except (OperationalError, InterfaceError) as error:
-        raise DatabaseAwayError("The database does not answer. Work in open windows is kept; try again.") from error
+        raise DatabaseAwayError(AWAY) from error
 
 
 def ensure_database(url: URL, *, revision: str = "head") -> None:

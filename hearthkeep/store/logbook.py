@@ -60,6 +60,8 @@ class KeptEntry:
     body: dict[str, Any]
     #: A later entry strikes it out.
     is_struck: bool
+    #: Why it cannot be used, found by who reads it; empty where it can.
+    trouble: str = ""
 
 
 class Logbook:

@@ -3,10 +3,24 @@
 from __future__ import annotations
 
 import uuid
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import Boolean, DateTime, Float, ForeignKey, Integer, LargeBinary, String, Uuid, false, func
+from sqlalchemy import (
+    Boolean,
+    ColumnElement,
+    DateTime,
+    Float,
+    ForeignKey,
+    Integer,
+    LargeBinary,
+    String,
+    TypeDecorator,
+    Uuid,
+    false,
+    func,
+    type_coerce,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -15,6 +29,21 @@ from hearthkeep.core.design import LONGEST_NAME
 
 class Base(DeclarativeBase):
     """Base of all tables."""
+
+
+class Stamp(TypeDecorator[datetime]):
+    """A moment that comes back whatever is stored: beyond the calendar of the language it stands at the calendar's end."""
+
+    impl = DateTime(timezone=True)
+    cache_ok = True
+
+    def column_expression(self, column: ColumnElement[Any]) -> ColumnElement[Any]:
+        """The column as it is selected."""
+        return type_coerce(func.least(func.greatest(column, EARLIEST), LATEST), self)
+
+
+#: What is stored beyond these is shown as these.
+EARLIEST, LATEST = datetime(2, 1, 1, tzinfo=UTC), datetime(9998, 12, 31, tzinfo=UTC)
 
 
 class DesignRow(Base):
@@ -174,8 +203,8 @@ class LogEntryRow(Base):
     installation_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("installations.id", ondelete="CASCADE"))
     kind: Mapped[str] = mapped_column(String(20))
     #: When it happened: as told, set right where the device's clock was wrong.
-    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
-    told_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    at: Mapped[datetime] = mapped_column(Stamp)
+    told_at: Mapped[datetime] = mapped_column(Stamp)
     received_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
     who: Mapped[str] = mapped_column(String(LONGEST_NAME), server_default="")
     body: Mapped[dict[str, Any]] = mapped_column(JSONB)

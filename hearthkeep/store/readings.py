@@ -13,10 +13,9 @@ import numpy as np
 import psycopg
 from numpy.typing import NDArray
 from sqlalchemy import Engine, func, select, text
-from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
-from hearthkeep.store.database import transaction
+from hearthkeep.store.database import AWAY, transaction
 from hearthkeep.store.errors import DatabaseAwayError, NotFoundError
 from hearthkeep.store.models import InstallationRow, LogImportRow, SeriesRow
 
@@ -93,6 +92,8 @@ class Readings:
                 # Where nothing is yet nothing can be there twice: the shortest way.
                 _copied(cursor, "readings (series_id, at, value)", rows)
                 return Added(added=total, known=0)
+            # Another of the same transaction may have left its own.
+            cursor.execute("drop table if exists taken")
             cursor.execute("create temp table taken (series_id int, at timestamptz, value float8) on commit drop")
             _copied(cursor, "taken", rows)
             cursor.execute(
@@ -133,7 +134,7 @@ class Readings:
         # The key's index answers all three of each series.
         query = (
             "select s.quantity, s.part, r.count, r.first, r.last from series s cross join lateral "
-            "(select count(*) as count, min(at) as first, max(at) as last from readings where series_id = s.id) r "
+            "(select count(*) as count, greatest(min(at), '0002-01-01') as first, least(max(at), '9998-12-31') as last from readings where series_id = s.id) r "
             "where s.installation_id = %s and r.count > 0 order by s.id"
         )
         with self._cursor() as cursor:
@@ -231,12 +232,13 @@ class Readings:
 
     @contextmanager
     def _cursor(self) -> Iterator[psycopg.Cursor[Any]]:
-        """One transaction of the driver's own, for what is copied."""
-        try:
-            with self._engine.connect() as connection, connection.begin():
-                driver = connection.connection.driver_connection
-                assert isinstance(driver, psycopg.Connection)
+        """The driver's own cursor in a transaction, for what is copied."""
+        with transaction(self._engine) as session:
+            session.flush()
+            driver = session.connection().connection.driver_connection
+            assert isinstance(driver, psycopg.Connection)
+            try:
                 with driver.cursor() as cursor:
                     yield cursor
-        except (OperationalError, InterfaceError, psycopg.OperationalError) as error:
-            raise DatabaseAwayError("The database does not answer. Work in open windows is kept; try again.") from error
+            except psycopg.OperationalError as error:
+                raise DatabaseAwayError(AWAY) from error

@@ -14,7 +14,7 @@ from tests.support.api import BINARY
 from tests.support.designs import birchrow
 
 
-class Logs(BuildTest):
+class LogTest(BuildTest):
     def preview(self, content):
         answer = self.client.post(f"/api/log-preview?installation_id={self.place}", content=content, headers=BINARY)
         self.assertEqual(answer.status_code, 200, answer.text)
@@ -45,7 +45,7 @@ class Logs(BuildTest):
         return self.client.get(f"/api/installations/{self.place}/plot", params={"quantity": quantity, **params}).json()
 
 
-class InAndOut(Logs):
+class InAndOut(LogTest):
     def test_a_log_taken_twice_is_there_once_and_its_columns_are_remembered(self):
         content = csv_of(made_log(1, Truth(), stc_w=2400, days=3))
         first = self.taken(content)
@@ -89,6 +89,13 @@ class InAndOut(Logs):
         self.assertEqual(sorted(each["kind"] for each in entries), ["event", "reading"])
         self.assertTrue(rows[1].endswith(",bank_v,V,,52.6"), rows)
 
+    def test_a_name_that_a_spreadsheet_would_run_comes_out_as_text(self):
+        body = {"kind": "reading", "values": {"bank_v": 52.6}, "part": "=HYPERLINK(1)"}
+        self.send(self.entry(body=body))
+        content = self.client.get(f"/api/installations/{self.place}/log.zip").content
+        with zipfile.ZipFile(io.BytesIO(content)) as archive:
+            self.assertIn(",'=HYPERLINK(1),", archive.read("readings.csv").decode())
+
     def test_what_is_no_log_and_no_use_is_refused(self):
         answer = self.client.post(
             f"/api/log-preview?installation_id={self.place}", content=b"PK\x03\x04\x00", headers=BINARY
@@ -104,7 +111,7 @@ class InAndOut(Logs):
             self.assertEqual(self.send(self.entry(body={"kind": "reading", "values": values})).status_code, 422)
 
 
-class Said(Logs):
+class Said(LogTest):
     def test_corrections_are_offered_with_their_hours_and_applied_nowhere(self):
         before = self.client.get(f"/api/designs/{self.design}").json()["revision"]
         self.taken(csv_of(made_log(4, Truth(), stc_w=birchrow().charging.stc_w)))
