@@ -33,8 +33,8 @@ from hearthkeep.core.building import (
     cross_read,
     unexplained,
 )
-from hearthkeep.core.design import Design
-from hearthkeep.core.logbook import MOST_INSTRUMENTS, MOST_TEST_STEPS, InstrumentName
+from hearthkeep.core.design import AnyMoment, Design, Name
+from hearthkeep.core.logbook import MOST_INSTRUMENTS, MOST_TEST_STEPS
 from hearthkeep.store import Logbook, NewEntry
 from hearthkeep.workers import build_tasks
 from hearthkeep.workers.gate_lines import GateLine
@@ -66,8 +66,8 @@ class SignedGate(BaseModel):
 class CrossRound(BaseModel):
     """One quantity on several instruments within a minute."""
 
-    at: datetime
-    values: Annotated[dict[InstrumentName, ShownValue], Field(max_length=MOST_INSTRUMENTS)]
+    at: AnyMoment
+    values: Annotated[dict[Name, ShownValue], Field(max_length=MOST_INSTRUMENTS)]
 
 
 class CrossQuestion(BaseModel):

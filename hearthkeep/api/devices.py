@@ -7,7 +7,7 @@ from collections.abc import Callable
 from typing import Annotated, cast
 
 from fastapi import APIRouter, Depends, Request
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, StringConstraints
 
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.devices import (
@@ -65,8 +65,10 @@ class StandInsNow(BaseModel):
 class ShortMessage(BaseModel):
     """A message to those whom the settings name."""
 
-    subject: Annotated[str, Field(min_length=1, max_length=150)]
-    text: Annotated[str, Field(min_length=1, max_length=MOST_TEXT)]
+    subject: Annotated[str, StringConstraints(min_length=1, max_length=150, pattern=r"^[^\x00-\x1f\x7f]+$")]
+    text: Annotated[
+        str, StringConstraints(min_length=1, max_length=MOST_TEXT, pattern=r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]+$")
+    ]
 
 
 class MessageTaken(BaseModel):

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Query, Request
-from pydantic import AwareDatetime, BaseModel, Field, StringConstraints
+from pydantic import BaseModel, Field
 
-from hearthkeep.core.design import LONGEST_NAME
+from hearthkeep.core.design import FIRST_YEAR, LAST_YEAR, AwareMoment, Line, Name
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.logbook import happened_at, read_entry
-from hearthkeep.store import Installation, KeptEntry, Logbook, NewEntry, Readings
-from hearthkeep.workers.log_tasks import hand_series
+from hearthkeep.store import Installation, KeptEntry, Logbook, NewEntry, Readings, together
+from hearthkeep.workers.log_tasks import hand_series, trouble_of
 
 router = APIRouter(prefix="/api", tags=["logbook"])
 
@@ -21,9 +22,6 @@ router = APIRouter(prefix="/api", tags=["logbook"])
 MOST_AT_ONCE = 500
 #: Longest that an entry may have waited by its stop-watch [s].
 LONGEST_WAIT_S = 400 * 86_400.0
-Told = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME, pattern=r"^[^\x00-\x1f\x7f]+$")
-]
 
 
 def logs_of(request: Request) -> Logbook:
@@ -47,7 +45,7 @@ Kept = Annotated[Readings, Depends(readings_of)]
 class InstallationName(BaseModel):
     """What an installation is called."""
 
-    name: Told
+    name: Name
 
 
 class SentEntry(BaseModel):
@@ -56,10 +54,10 @@ class SentEntry(BaseModel):
     #: Made on the device, so that one sent twice is one.
     id: uuid.UUID
     #: By the device's clock.
-    told_at: AwareDatetime
+    told_at: AwareMoment
     #: So long before the sending, by its stop-watch [s]; none where it was started anew since, or the moment was typed.
     age_s: Annotated[float, Field(ge=0, le=LONGEST_WAIT_S)] | None = None
-    who: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+    who: Line = ""
     body: dict[str, Any]
     strikes: uuid.UUID | None = None
 
@@ -67,7 +65,7 @@ class SentEntry(BaseModel):
 class SentEntries(BaseModel):
     """Entries that a device has gathered, and its clock as it sends them."""
 
-    sent_at: AwareDatetime
+    sent_at: AwareMoment
     entries: Annotated[list[SentEntry], Field(max_length=MOST_AT_ONCE)]
 
 
@@ -107,23 +105,25 @@ def entries(
     newest: Annotated[int, Query(ge=1, le=5_000)] = 1_000,
 ) -> list[KeptEntry]:
     """Entries, oldest first; of some kinds, and so many of the newest."""
-    return list(logs.entries(installation_id, kinds=tuple(kind or ()), newest=newest))
+    kept = logs.entries(installation_id, kinds=tuple(kind or ()), newest=newest)
+    return [replace(entry, trouble=trouble_of(entry.at, entry.body)) for entry in kept]
 
 
 @router.post("/installations/{installation_id}/entries")
-def take(logs: Logs, readings: Kept, installation_id: uuid.UUID, sent: SentEntries) -> EntriesTaken:
+def take(request: Request, logs: Logs, readings: Kept, installation_id: uuid.UUID, sent: SentEntries) -> EntriesTaken:
     """Keep entries; each is kept once, and at the time it happened even where the device's clock is wrong."""
     now = datetime.now(UTC)
     made = [_made(each, at, sent.sent_at, now) for at, each in enumerate(sent.entries)]
-    new = logs.add(installation_id, made)
-    for entry in made:
-        if entry.id not in new:
-            continue
-        if entry.kind == "reading":
-            readings.add(installation_id, hand_series(entry.body["values"], entry.body["part"], entry.at))
-        struck = logs.entry(installation_id, entry.strikes) if entry.strikes else None
-        if struck is not None and struck.kind == "reading":
-            readings.remove(installation_id, hand_series(struck.body["values"], struck.body["part"], struck.at))
+    with together(request.app.state.engine):
+        new = logs.add(installation_id, made)
+        for entry in made:
+            if entry.id not in new:
+                continue
+            if entry.kind == "reading":
+                readings.add(installation_id, hand_series(entry.body["values"], entry.body["part"], entry.at))
+            struck = logs.entry(installation_id, entry.strikes) if entry.strikes else None
+            if struck is not None and struck.kind == "reading":
+                readings.remove(installation_id, hand_series(struck.body["values"], struck.body["part"], struck.at))
     return EntriesTaken(added=len(new), known=len(made) - len(new), clock_off_s=(sent.sent_at - now).total_seconds())
 
 
@@ -140,10 +140,14 @@ def _made(sent: SentEntry, at: int, sent_at: datetime, now: datetime) -> NewEntr
                 for each in error.problems
             )
         ) from None
+    happened = happened_at(sent.told_at, sent_at=sent_at, received_at=now, age_s=sent.age_s)
+    if not FIRST_YEAR <= happened.year <= LAST_YEAR:
+        accepted = f"must be a moment in the years {FIRST_YEAR} to {LAST_YEAR} by the clock that it is sent with"
+        raise InputError((FieldProblem(field=f"entries.{at}.told_at", value=str(sent.told_at), accepted=accepted),))
     return NewEntry(
         id=sent.id,
         kind=body.kind,
-        at=happened_at(sent.told_at, sent_at=sent_at, received_at=now, age_s=sent.age_s),
+        at=happened,
         told_at=sent.told_at,
         who=sent.who,
         body=body.model_dump(mode="json"),

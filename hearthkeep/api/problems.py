@@ -10,6 +10,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from pydantic_core import ErrorDetails
+from sqlalchemy.exc import DataError
 from starlette.exceptions import HTTPException
 from starlette.requests import ClientDisconnect
 
@@ -194,6 +195,14 @@ def install(app: FastAPI) -> None:
             detail = too_large(request.url.path)
         return problem_response(status, f"HTTP_{status}", detail, detail)
 
+    async def unkeepable(request: Request, error: Exception) -> JSONResponse:
+        # The last line: what is sent is checked field by field before.
+        said = str(getattr(error, "orig", error)).splitlines()[0][:200]
+        problem = FieldProblem(field="body", value=said, accepted="must be text and numbers that can be kept")
+        return problem_response(
+            422, InputError.code, InputError.title, str(problem), fix=InputError.fix, problems=(problem,)
+        )
+
     async def gone(request: Request, error: Exception) -> Response:
         # The page was left while its request was on its way: nobody is there to be answered.
         return Response(status_code=400)
@@ -202,4 +211,5 @@ def install(app: FastAPI) -> None:
         app.add_exception_handler(kind, known)
     app.add_exception_handler(RequestValidationError, invalid_request)
     app.add_exception_handler(HTTPException, plain_http)
+    app.add_exception_handler(DataError, unkeepable)
     app.add_exception_handler(ClientDisconnect, gone)

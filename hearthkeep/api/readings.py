@@ -11,20 +11,20 @@ from datetime import UTC, datetime, timedelta
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Depends, Query, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
-from pydantic import AwareDatetime, BaseModel, TypeAdapter, ValidationError
+from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from hearthkeep.api.assessments import JSON
 from hearthkeep.api.bodies import FILE_BODY, Helpers, file_of
 from hearthkeep.api.designs import Repository
 from hearthkeep.api.logbook import Kept, Logs
-from hearthkeep.core.design import LONGEST_NAME, Design, Practice, read_design
+from hearthkeep.core.design import AwareMoment, Design, Line, Practice, read_design
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.logbook import QUANTITIES, Calibration, OutageEntry, Quantity, QuantityInfo, Replay
 from hearthkeep.core.upkeep import upkeep_of
-from hearthkeep.exchange import ColumnUse, LogPreview, write_calendar
-from hearthkeep.store import Logbook, SeriesKept
+from hearthkeep.exchange import ColumnUse, LogPreview, guarded, write_calendar
+from hearthkeep.store import Added, Logbook, SeriesKept, together
 from hearthkeep.workers import log_tasks
 from hearthkeep.workers.log_tasks import LogLine, LogOutlook
 
@@ -35,7 +35,7 @@ MOST_POINTS = 2_000
 
 
 File = Annotated[bytes, Depends(file_of)]
-Part = Annotated[str, Query(max_length=LONGEST_NAME)]
+Part = Annotated[Line, Query()]
 
 
 class PlotSeries(BaseModel):
@@ -57,6 +57,9 @@ class LogAdded(BaseModel):
     added: int
     #: Of a moment that had a reading already.
     known: int
+    #: Rows with more cells than there are columns, and the first of them.
+    left_out: int
+    first_left_out: str
     without_time: int
     first_bad_time: str
     #: Cells that hold no number, and numbers outside their range, by column.
@@ -96,8 +99,8 @@ def plot(
     installation_id: uuid.UUID,
     quantity: Quantity,
     part: Part = "",
-    since: AwareDatetime | None = None,
-    until: AwareDatetime | None = None,
+    since: AwareMoment | None = None,
+    until: AwareMoment | None = None,
     points: Annotated[int, Query(ge=10, le=MOST_POINTS)] = 400,
 ) -> PlotSeries:
     """One series over time; no reading's height is lost by its being drawn in spans."""
@@ -137,6 +140,7 @@ async def preview(kept: Kept, workers: Helpers, content: File, installation_id: 
 
 @router.post("/log-import", openapi_extra=FILE_BODY)
 async def take(
+    request: Request,
     designs: Repository,
     logs: Logs,
     kept: Kept,
@@ -144,7 +148,7 @@ async def take(
     content: File,
     installation_id: uuid.UUID,
     uses: Annotated[str, Query(max_length=20_000, description="A JSON list of ColumnUse")],
-    name: Annotated[str, Query(max_length=LONGEST_NAME)] = "",
+    name: Annotated[Line, Query()] = "",
 ) -> LogAdded:
     """Take a log by the uses of its columns; taken twice it is there once."""
     chosen = _uses_of(uses)
@@ -152,20 +156,21 @@ async def take(
     design = read_design(values)
     day_first = design.practice is not Practice.NORTH_AMERICAN
     taken = await workers.read(log_tasks.log_taken, content, chosen, design.site.utc_offset_h, day_first)
-    added = await run_in_threadpool(kept.add, installation_id, log_tasks.series_of(taken))
-    await run_in_threadpool(
-        lambda: kept.note_import(
-            installation_id,
-            name=name,
-            header=taken.header,
-            uses=[use.model_dump(mode="json") for use in chosen],
-            added=added,
-        )
-    )
+
+    def keep() -> Added:
+        with together(request.app.state.engine):
+            added = kept.add(installation_id, log_tasks.series_of(taken))
+            uses = [use.model_dump(mode="json") for use in chosen]
+            kept.note_import(installation_id, name=name, header=taken.header, uses=uses, added=added)
+        return added
+
+    added = await run_in_threadpool(keep)
     return LogAdded(
         rows=taken.rows,
         added=added.added,
         known=added.known,
+        left_out=taken.left_out,
+        first_left_out=taken.first_left_out,
         without_time=taken.without_time,
         first_bad_time=taken.first_bad_time,
         not_numbers=dict(taken.not_numbers),
@@ -239,10 +244,10 @@ def export(logs: Logs, kept: Kept, installation_id: uuid.UUID) -> Response:
         writer.writerow(["time", "quantity", "unit", "part", "value"])
         for each in kept.series(installation_id):
             at_us, values = kept.of(installation_id, each.quantity, each.part)
-            unit = QUANTITIES[Quantity(each.quantity)].unit
+            unit, part = QUANTITIES[Quantity(each.quantity)].unit, guarded(each.part)
             stamps = np.datetime_as_string(at_us.astype("datetime64[us]"), unit="s")
             writer.writerows(
-                (f"{stamp}Z", each.quantity, unit, each.part, f"{value:.10g}")
+                (f"{stamp}Z", each.quantity, unit, part, f"{value:.10g}")
                 for stamp, value in zip(stamps, values, strict=True)
             )
         archive.writestr("readings.csv", text.getvalue())

@@ -7,14 +7,14 @@ from datetime import UTC, datetime
 
 from fastapi import APIRouter, Response
 from fastapi.concurrency import run_in_threadpool
-from pydantic import AwareDatetime, BaseModel
+from pydantic import BaseModel
 
 from hearthkeep.api.assessments import JSON
 from hearthkeep.api.bodies import Helpers
 from hearthkeep.api.designs import Repository
 from hearthkeep.api.devices import Polled
 from hearthkeep.api.logbook import Logs
-from hearthkeep.core.design import Design
+from hearthkeep.core.design import AwareMoment, Design
 from hearthkeep.core.watch import WatchView
 from hearthkeep.papers import FamilyCard
 from hearthkeep.store import Logbook
@@ -34,7 +34,7 @@ class WatchQuestion(BaseModel):
     design: Design
     installation_id: uuid.UUID | None = None
     #: The moment that is looked at; this one where none is given.
-    now: AwareDatetime | None = None
+    now: AwareMoment | None = None
 
 
 @router.get("/designs/{design_id}/family-card", response_model=FamilyCard)

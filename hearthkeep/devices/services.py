@@ -117,6 +117,11 @@ class OutageFeed:
             raise DeviceError(f"The feed of outages cannot be read: {where[:300]}.") from error
 
 
+def header_text(text: str) -> str:
+    """A text for a header of a message: on one line, and nothing in it taken for an encoded word, whose line breaks would count."""
+    return " ".join(text.replace("=?", "= ?").split())
+
+
 class MailGateway:
     """Mail by SMTP; gateways to telephones take it as well."""
 
@@ -127,7 +132,7 @@ class MailGateway:
         """Hand a message over; raises DeviceError where it is not taken."""
         message = EmailMessage()
         message["From"], message["To"] = self._sender, to
-        message["Subject"] = " ".join(subject.split())[:MOST_SUBJECT]
+        message["Subject"] = header_text(subject)[:MOST_SUBJECT]
         message.set_content(text[:MOST_TEXT])
         try:
             with smtplib.SMTP(self._host, self._port, timeout=SERVICE_PATIENCE_S) as server:

@@ -10,7 +10,7 @@ from urllib.parse import urlsplit
 
 from pydantic import Field, StringConstraints, field_validator, model_validator
 
-from hearthkeep.core.design import LONGEST_NAME, DesignPart, Identifier
+from hearthkeep.core.design import DesignPart, Identifier, Name
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.watch import InstrumentKind
 
@@ -30,7 +30,7 @@ class DeviceSource(DesignPart):
     """One device over Modbus TCP."""
 
     key: Identifier
-    name: Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
+    name: Name
     kind: InstrumentKind
     host: Host
     port: Port
@@ -53,7 +53,9 @@ class Sources(DesignPart):
     devices: Annotated[tuple[DeviceSource, ...], Field(max_length=MOST_DEVICES)] = ()
     #: An Atom list of CAP 1.2 messages, and the certificate that they are signed by (PEM).
     warnings: Address | None = None
-    certificate: Annotated[str, Field(max_length=20_000)] = ""
+    certificate: Annotated[
+        str, StringConstraints(max_length=20_000, pattern=r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$")
+    ] = ""
     #: A feed of outages as JSON.
     outages: Address | None = None
     mail: MailSource | None = None

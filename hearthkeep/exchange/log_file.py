@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import hashlib
 import io
 import re
@@ -14,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from hearthkeep.core.design import LONGEST_NAME, DesignPart
+from hearthkeep.core.design import LONGEST_NAME, DesignPart, Line
 from hearthkeep.core.logbook import QUANTITIES, Quantity
 from hearthkeep.exchange.tables import SheetError
 
@@ -24,6 +25,9 @@ if TYPE_CHECKING:
 #: Largest log file, most rows and columns of one.
 MAX_LOG_BYTES, MAX_LOG_ROWS, MAX_LOG_COLUMNS = 64_000_000, 1_000_000, 60
 SAMPLES = 3
+#: Cells beyond the columns that a row is read with, so that it can be said what is in them.
+SPARE_CELLS = 8
+_SKIPPED = re.compile(r"Skipping line \d+")
 _TIME_NAMES = ("time", "timestamp", "date time", "datetime", "date and time", "when", "at", "moment")
 _DATE_NAMES = ("date", "day")
 Ints = NDArray[np.int64]
@@ -33,13 +37,13 @@ Floats = NDArray[np.float64]
 class ColumnUse(DesignPart):
     """What a column is taken for."""
 
-    column: Annotated[str, Field(max_length=LONGEST_NAME)]
+    column: Line
     #: It holds the moment, or its day or hour; such columns are read together in their order.
     is_time: bool = False
     #: None leaves the column out.
     quantity: Quantity | None = None
     #: Which instrument or group of loads.
-    part: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+    part: Line = ""
     #: What its numbers are multiplied by: −1 where drawing counts as plus, 1000 for kilowatts.
     factor: Annotated[float, Field(strict=True, ge=-1e6, le=1e6)] = 1.0
 
@@ -63,6 +67,9 @@ class LogPreview:
     header: str
     #: The uses are those of an earlier log with the same columns.
     is_remembered: bool
+    #: Rows with more cells than there are columns, which are left out, and the first of them by number and text.
+    left_out: int
+    first_left_out: str
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -83,6 +90,9 @@ class LogTaken:
     #: Mark of its column names.
     header: str
     rows: int
+    #: Rows with more cells than there are columns, which are left out, and the first of them by number and text.
+    left_out: int
+    first_left_out: str
     #: Rows whose moment could not be read, the first of them by number and text.
     without_time: int
     first_bad_time: str
@@ -93,7 +103,8 @@ class LogTaken:
 
 def preview_log(content: bytes, remembered: Mapping[str, Sequence[ColumnUse]] | None = None) -> LogPreview:
     """The columns of a log with what each is taken for; `remembered` holds uses by the mark of a header."""
-    frame = _frame(content)
+    table = _frame(content)
+    frame = table.frame
     names = [str(name) for name in frame.columns]
     header = header_mark(names)
     known = {use.column: use for use in (remembered or {}).get(header, ())}
@@ -107,7 +118,14 @@ def preview_log(content: bytes, remembered: Mapping[str, Sequence[ColumnUse]] | 
     )
     if not known:
         columns = _once(columns)
-    return LogPreview(rows=len(frame), columns=columns, header=header, is_remembered=bool(known))
+    return LogPreview(
+        rows=len(frame),
+        columns=columns,
+        header=header,
+        is_remembered=bool(known),
+        left_out=table.left_out,
+        first_left_out=table.first_left_out,
+    )
 
 
 def header_mark(names: Sequence[str]) -> str:
@@ -122,7 +140,8 @@ def take_log(content: bytes, uses: Sequence[ColumnUse], *, utc_offset_h: float, 
     :param day_first: whether 03/04 is the third of April.
     :raises SheetError: it is no table, a column is missing, or no moment can be read.
     """
-    frame = _frame(content)
+    table = _frame(content)
+    frame = table.frame
     missing = [use.column for use in uses if use.column not in frame.columns]
     if missing:
         raise SheetError(f"The file has no column {', '.join(missing[:5])}.")
@@ -137,7 +156,9 @@ def take_log(content: bytes, uses: Sequence[ColumnUse], *, utc_offset_h: float, 
         raise SheetError(f"No moment can be read from '{shown[:60]}': expected one such as 2026-01-12 17:00.")
     bad = np.flatnonzero(~good)
     first_bad = (
-        "" if not bad.size else f"row {bad[0] + 2}: '{' '.join(str(frame[name].iloc[bad[0]]) for name in times)[:60]}'"
+        ""
+        if not bad.size
+        else f"row {frame.index[bad[0]] + table.first_row}: '{' '.join(str(frame[name].iloc[bad[0]]) for name in times)[:60]}'"
     )
     series, not_numbers, outside = [], {}, {}
     for use in wanted:
@@ -158,6 +179,8 @@ def take_log(content: bytes, uses: Sequence[ColumnUse], *, utc_offset_h: float, 
         series=_joined(series),
         header=header_mark([str(name) for name in frame.columns]),
         rows=len(frame),
+        left_out=table.left_out,
+        first_left_out=table.first_left_out,
         without_time=int(bad.size),
         first_bad_time=first_bad,
         not_numbers=not_numbers,
@@ -165,7 +188,19 @@ def take_log(content: bytes, uses: Sequence[ColumnUse], *, utc_offset_h: float, 
     )
 
 
-def _frame(content: bytes) -> pd.DataFrame:
+@dataclass(frozen=True, slots=True)
+class _Table:
+    """A log as a table of texts, and the rows with more cells than there are columns, which are left out."""
+
+    #: Its index counts the rows as they stand in the file, the ones left out among them.
+    frame: pd.DataFrame
+    #: Number of the first row below the names, counted from 1.
+    first_row: int
+    left_out: int
+    first_left_out: str
+
+
+def _frame(content: bytes) -> _Table:
     import pandas as pd
 
     if len(content) > MAX_LOG_BYTES:
@@ -173,25 +208,56 @@ def _frame(content: bytes) -> pd.DataFrame:
     if b"\x00" in content[:4096]:
         raise SheetError("This is not text. Save the log as CSV and take that.")
     first = content[:100_000].decode("utf-8-sig", "replace").splitlines()
-    first = [line for line in first if line.strip()]
-    if len(first) < 2:
+    above = next((number for number, line in enumerate(first) if line.strip()), 0)
+    first = first[above:]
+    if sum(bool(line.strip()) for line in first[:50]) < 2:
         raise SheetError("A log needs a row of column names and at least one row below it.")
     separator = max("\t;,|", key=first[0].count)
+    names = _names(next(csv.reader(first[:1], delimiter=separator), []))
+    if len(names) > MAX_LOG_COLUMNS:
+        raise SheetError(f"A log may hold at most {MAX_LOG_COLUMNS} columns (got {len(names)}).")
     try:
-        frame = pd.read_csv(
-            io.BytesIO(content), sep=separator, dtype=str, keep_default_na=False, nrows=MAX_LOG_ROWS + 1,
-            encoding="utf-8-sig", encoding_errors="replace", skip_blank_lines=True, on_bad_lines="skip", engine="c",
-        )  # fmt: skip
+        with warnings.catch_warnings(record=True) as said:
+            warnings.simplefilter("always")
+            frame = pd.read_csv(
+                io.BytesIO(content), sep=separator, dtype=str, keep_default_na=False, nrows=MAX_LOG_ROWS + 1, index_col=False,
+                header=None, skiprows=above + 1, names=range(len(names) + SPARE_CELLS), encoding="utf-8-sig",
+                encoding_errors="replace", skip_blank_lines=True, on_bad_lines="warn", engine="c",
+            )  # fmt: skip
     except (pd.errors.ParserError, pd.errors.EmptyDataError, ValueError) as error:
         raise SheetError(f"The log cannot be read as a table: {str(error).splitlines()[0][:120]}.") from error
     if len(frame) > MAX_LOG_ROWS:
         raise SheetError(f"A log may hold at most {MAX_LOG_ROWS:,} rows; split it.")
-    if len(frame.columns) > MAX_LOG_COLUMNS:
-        raise SheetError(f"A log may hold at most {MAX_LOG_COLUMNS} columns (got {len(frame.columns)}).")
+    frame = frame.fillna("")
+    # Rows may end in separators; what stands in a cell without a column would be taken for another's.
+    beyond = frame.iloc[:, len(names) :]
+    longer = (beyond != "").any(axis=1).to_numpy() if beyond.shape[1] else np.zeros(len(frame), dtype=bool)
+    skipped = sum(len(_SKIPPED.findall(str(entry.message))) for entry in said)
+    left_out = int(longer.sum()) + skipped
+    first_left_out = ""
+    if longer.any():
+        row = int(np.flatnonzero(longer)[0])
+        first_left_out = f"row {row + above + 2}: '{separator.join(frame.iloc[row])[:60]}'"
+    frame = frame.loc[~longer, : len(names) - 1]
     if len(frame) == 0:
         raise SheetError("A log needs a row of column names and at least one row below it.")
-    frame.columns = [str(name).strip()[:LONGEST_NAME] for name in frame.columns]
-    return frame
+    frame.columns = names
+    return _Table(frame, above + 2, left_out, first_left_out)
+
+
+def _names(cells: Sequence[str]) -> list[str]:
+    """Names of columns, trimmed, each once; cells without a name at the end of the row are none."""
+    names = [re.sub(r"[\x00-\x1f\x7f]", " ", cell).strip()[: LONGEST_NAME - 10] for cell in cells]
+    while names and not names[-1]:
+        names.pop()
+    found: list[str] = []
+    for name in names:
+        number, unique = 1, name
+        while unique in found:
+            number += 1
+            unique = f"{name} ({number})"
+        found.append(unique)
+    return found
 
 
 def _words(name: str) -> str:

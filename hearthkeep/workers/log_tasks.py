@@ -10,7 +10,8 @@ from typing import Any
 
 import numpy as np
 
-from hearthkeep.core.design import Design
+from hearthkeep.core.design import FIRST_YEAR, LAST_YEAR, Design
+from hearthkeep.core.errors import InputError
 from hearthkeep.core.logbook import (
     DOUBTED,
     Alarm,
@@ -62,9 +63,25 @@ def local_of(at: datetime, design: Design) -> datetime:
 
 
 def written_of(design: Design, lines: Sequence[LogLine]) -> tuple[Written, ...]:
-    """Kept entries read, at local standard time of the design's site, oldest first."""
-    found = [Written(at=local_of(line.at, design), entry=read_entry(line.values)) for line in lines]
+    """Kept entries read, at local standard time of the design's site, oldest first; what cannot be used is left out, and stands in
+    the log with its reason."""
+    found = [
+        Written(at=local_of(line.at, design), entry=read_entry(line.values))
+        for line in lines
+        if not trouble_of(line.at, line.values)
+    ]
     return tuple(sorted(found, key=lambda each: each.at))
+
+
+def trouble_of(at: datetime, values: dict[str, Any]) -> str:
+    """Why a kept entry cannot be used here; empty where it can. It may have been kept by an earlier release, or another one."""
+    if not FIRST_YEAR <= at.year <= LAST_YEAR:
+        return f"its moment lies outside the years {FIRST_YEAR} to {LAST_YEAR}"
+    try:
+        read_entry(values)
+    except InputError as error:
+        return "; ".join(str(problem) for problem in error.problems[:2])
+    return ""
 
 
 #: What alarms look at, and how far back.

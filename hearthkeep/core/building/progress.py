@@ -9,19 +9,17 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from hearthkeep.core.building.gate import Gate, Moment
 from hearthkeep.core.building.judge import Judgement
-from hearthkeep.core.design import LONGEST_NAME, DesignPart
+from hearthkeep.core.design import DesignPart, Line, Note
 from hearthkeep.core.errors import FieldProblem, InputError
 
 #: Most readings of one gate that are kept.
 MOST_READINGS = 600
-LONGEST_NOTE = 2_000
 
-Key = Annotated[str, Field(min_length=1, max_length=120)]
-Who = Annotated[str, Field(max_length=LONGEST_NAME)]
+Key = Annotated[str, StringConstraints(min_length=1, max_length=120, pattern=r"^[^\x00-\x1f\x7f]+$")]
 GateValue = Annotated[float, Field(strict=True, ge=-1e9, le=1e9, allow_inf_nan=False)]
 
 
@@ -43,14 +41,14 @@ class GateEntry(DesignPart):
     kind: Literal["gate"] = "gate"
     gate: Key
     signing: Signing
-    who: Who = ""
-    instrument: Who = ""
-    note: Annotated[str, Field(max_length=LONGEST_NOTE)] = ""
+    who: Line = ""
+    instrument: Line = ""
+    note: Note = ""
     #: Under which the readings were taken; none where nothing is read.
     moment: Moment | None = None
     readings: Annotated[dict[Key, GateValue], Field(default_factory=dict, max_length=MOST_READINGS)]
     #: Mark of the gate as it stood when it was signed, see `mark_of`.
-    mark: Annotated[str, Field(max_length=64)] = ""
+    mark: Annotated[str, StringConstraints(max_length=64, pattern=r"^[^\x00-\x1f\x7f]*$")] = ""
 
 
 class GateStand(StrEnum):

@@ -42,7 +42,21 @@ from hearthkeep.core.design.document import (
     Practice,
     Simulation,
 )
-from hearthkeep.core.design.fields import LONGEST_NAME, Celsius, DesignPart, Fraction, Identifier, Name
+from hearthkeep.core.design.fields import (
+    FIRST_YEAR,
+    LAST_YEAR,
+    LONGEST_NAME,
+    AnyMoment,
+    AwareMoment,
+    CalendarDay,
+    Celsius,
+    DesignPart,
+    Fraction,
+    Identifier,
+    Line,
+    Name,
+    Note,
+)
 from hearthkeep.core.design.generator import MOST_STOCK_L, Fuel, Generator
 from hearthkeep.core.design.growth import GrowthStage, PanelsAdded
 from hearthkeep.core.design.hours import hours_in, merge_spans
@@ -120,6 +134,8 @@ from hearthkeep.core.design.wiring import (
 )
 
 __all__ = [
+    "FIRST_YEAR",
+    "LAST_YEAR",
     "LONGEST_NAME",
     "LONGEST_OUTAGE_H",
     "MAX_DOCUMENT_BYTES",
@@ -133,8 +149,10 @@ __all__ = [
     "SCHEMA_VERSION",
     "Addition",
     "Alternator",
+    "AnyMoment",
     "ArrangementKind",
     "Array",
+    "AwareMoment",
     "Bank",
     "BatterySheet",
     "BenchCharger",
@@ -142,6 +160,7 @@ __all__ = [
     "BufferHabits",
     "Build",
     "Bypass",
+    "CalendarDay",
     "Celsius",
     "Change",
     "Charging",
@@ -181,6 +200,7 @@ __all__ = [
     "LibraryBattery",
     "LibraryInverter",
     "LibraryModule",
+    "Line",
     "Load",
     "LocalMoment",
     "MainPanel",
@@ -191,6 +211,7 @@ __all__ = [
     "Name",
     "NameplateReading",
     "Need",
+    "Note",
     "Outage",
     "OutageDay",
     "OutageRecord",

@@ -6,9 +6,10 @@ are not advice, which is the business of the checks.
 
 from __future__ import annotations
 
+from datetime import date, datetime
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints, field_validator
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, StringConstraints, field_validator
 
 #: No number stands nearer to 0 than this, save 0 itself: sums divide by them, and beyond this they run over.
 SMALLEST = 1e-9
@@ -41,10 +42,36 @@ Name = Annotated[
 ]
 #: Free text a person reads, possibly empty.
 Note = Annotated[str, StringConstraints(max_length=2000, pattern=r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$")]
+#: A line a person writes, possibly empty; control characters are refused so that it prints on one line.
+Line = Annotated[str, StringConstraints(max_length=LONGEST_NAME, pattern=r"^[^\x00-\x1f\x7f]*$")]
 #: Longest key [characters].
 LONGEST_ID = 40
 #: A key that stays the same while its row is edited.
 Identifier = Annotated[str, StringConstraints(pattern=rf"^[A-Za-z0-9][A-Za-z0-9_-]{{0,{LONGEST_ID - 1}}}$")]
+
+#: Years in which anything is written down or looked at; a clock that was set back stands in the first.
+FIRST_YEAR, LAST_YEAR = 1970, 2100
+
+
+def _on_calendar(moment: datetime) -> datetime:
+    if not FIRST_YEAR <= moment.year <= LAST_YEAR:
+        raise ValueError(f"must lie in the years {FIRST_YEAR} to {LAST_YEAR}")
+    return moment
+
+
+#: A moment with its offset, such that every zone's calendar has it.
+AwareMoment = Annotated[AwareDatetime, AfterValidator(_on_calendar)]
+#: A moment with or without an offset, and a calendar day, within the same years.
+AnyMoment = Annotated[datetime, AfterValidator(_on_calendar)]
+
+
+def _day_on_calendar(day: date) -> date:
+    if not FIRST_YEAR <= day.year <= LAST_YEAR:
+        raise ValueError(f"must lie in the years {FIRST_YEAR} to {LAST_YEAR}")
+    return day
+
+
+CalendarDay = Annotated[date, AfterValidator(_day_on_calendar)]
 
 #: Power of one load [W].
 LoadWatts = Annotated[float, Field(strict=True, ge=0, le=50_000)]

@@ -5,6 +5,7 @@ from hearthkeep.core.logbook.calibrate import Calibration, calibrate, group_ids
 from hearthkeep.core.logbook.clocks import happened_at
 from hearthkeep.core.logbook.due import DueTask, Written, due_tasks
 from hearthkeep.core.logbook.entries import (
+    KINDS,
     MOST_INSTRUMENTS,
     MOST_TEST_STEPS,
     DecisionEntry,
@@ -12,7 +13,6 @@ from hearthkeep.core.logbook.entries import (
     EventKind,
     ForecastDay,
     ForecastEntry,
-    InstrumentName,
     OutageEntry,
     ReadingEntry,
     WatchEntry,
@@ -27,6 +27,7 @@ __all__ = [
     "COLD_PER_H",
     "DOUBTED",
     "HOUR_S",
+    "KINDS",
     "MOST_INSTRUMENTS",
     "MOST_TEST_STEPS",
     "QUANTITIES",
@@ -38,7 +39,6 @@ __all__ = [
     "EventKind",
     "ForecastDay",
     "ForecastEntry",
-    "InstrumentName",
     "Log",
     "OutageEntry",
     "Quantity",

@@ -2,22 +2,25 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import datetime
 from enum import StrEnum
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field, ValidationError, field_validator, model_validator
+from pydantic import Field, StringConstraints, ValidationError, field_validator, model_validator
 
 from hearthkeep.core.building import CapacityRun, Drawdown, GateEntry, LoadStep, Moment, Shown, WattPair
 from hearthkeep.core.design import (
-    LONGEST_NAME,
     LONGEST_OUTAGE_H,
     MAX_LOADS,
     MOST_STOCK_L,
+    CalendarDay,
     Celsius,
     DesignPart,
     Identifier,
+    Line,
     LocalMoment,
+    Name,
+    Note,
     Sky,
     local_moment,
 )
@@ -27,10 +30,10 @@ from hearthkeep.core.logbook.quantities import QUANTITIES, Quantity
 
 MOST_INSTRUMENTS = 24
 MOST_TEST_STEPS = 24
+#: What was advised, in a sentence or two.
+Said = Annotated[str, StringConstraints(max_length=400, pattern=r"^[^\x00-\x1f\x7f]*$")]
 #: Days that a forecast may hold.
 MOST_FORETOLD = 14
-EntryNote = Annotated[str, Field(max_length=2_000)]
-InstrumentName = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
 
 
 class CrossEntry(DesignPart):
@@ -40,10 +43,10 @@ class CrossEntry(DesignPart):
     shown: Shown
     #: By instrument [V, A or %].
     values: Annotated[
-        dict[InstrumentName, Annotated[float, Field(strict=True, ge=-5_000, le=5_000)]],
+        dict[Name, Annotated[float, Field(strict=True, ge=-5_000, le=5_000)]],
         Field(min_length=2, max_length=MOST_INSTRUMENTS),
     ]
-    note: EntryNote = ""
+    note: Note = ""
 
 
 class WattsEntry(DesignPart):
@@ -54,7 +57,7 @@ class WattsEntry(DesignPart):
     output_w: Annotated[float, Field(strict=True, ge=0, le=500_000)]
     inverter_on: bool = True
     direct_w: Annotated[float, Field(strict=True, ge=0, le=500_000)] = 0.0
-    note: EntryNote = ""
+    note: Note = ""
 
     @property
     def pair(self) -> WattPair:
@@ -70,7 +73,7 @@ class LoadTestEntry(DesignPart):
     kind: Literal["load_test"] = "load_test"
     moment: Moment
     steps: Annotated[tuple[LoadStep, ...], Field(min_length=1, max_length=MOST_TEST_STEPS)]
-    note: EntryNote = ""
+    note: Note = ""
 
 
 class DrawdownEntry(DesignPart):
@@ -78,7 +81,7 @@ class DrawdownEntry(DesignPart):
 
     kind: Literal["drawdown"] = "drawdown"
     test: Drawdown
-    note: EntryNote = ""
+    note: Note = ""
 
 
 class CapacityEntry(DesignPart):
@@ -86,7 +89,7 @@ class CapacityEntry(DesignPart):
 
     kind: Literal["capacity"] = "capacity"
     test: CapacityRun
-    note: EntryNote = ""
+    note: Note = ""
 
 
 class ReadingEntry(DesignPart):
@@ -98,8 +101,8 @@ class ReadingEntry(DesignPart):
         dict[Quantity, Annotated[float, Field(strict=True, allow_inf_nan=False)]], Field(min_length=1, max_length=24)
     ]
     #: Instrument, or group of loads; empty for the installation's own.
-    part: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
-    note: EntryNote = ""
+    part: Line = ""
+    note: Note = ""
 
     @model_validator(mode="after")
     def _values_are_readings(self) -> Self:
@@ -120,7 +123,7 @@ class OutageEntry(DesignPart):
     hours_h: Annotated[float, Field(strict=True, gt=0, le=LONGEST_OUTAGE_H)]
     #: The house went dark, after so many hours; empty where it was carried.
     dark_after_h: Annotated[float, Field(strict=True, ge=0, le=LONGEST_OUTAGE_H)] | None = None
-    note: EntryNote = ""
+    note: Note = ""
 
     @field_validator("start")
     @classmethod
@@ -155,8 +158,8 @@ class EventEntry(DesignPart):
     #: Litres of water or fuel, hours: what the kind counts.
     amount: Annotated[float, Field(strict=True, ge=0, le=1_000_000)] | None = None
     #: Which part; of a task its key.
-    part: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
-    note: EntryNote = ""
+    part: Line = ""
+    note: Note = ""
 
 
 class WatchWhat(StrEnum):
@@ -180,7 +183,7 @@ class WatchEntry(DesignPart):
     #: Local standard time; none for the moment of the entry.
     moment: LocalMoment | None = None
     stock_l: Annotated[float, Field(strict=True, ge=0, le=MOST_STOCK_L)] | None = None
-    note: EntryNote = ""
+    note: Note = ""
 
     @field_validator("moment")
     @classmethod
@@ -207,9 +210,9 @@ class ForecastEntry(DesignPart):
     """The forecast of some days, as it was read."""
 
     kind: Literal["forecast"] = "forecast"
-    first: date
+    first: CalendarDay
     days: Annotated[tuple[ForecastDay, ...], Field(min_length=1, max_length=MOST_FORETOLD)]
-    note: EntryNote = ""
+    note: Note = ""
 
 
 class DecisionEntry(DesignPart):
@@ -218,7 +221,7 @@ class DecisionEntry(DesignPart):
     kind: Literal["decision"] = "decision"
     #: What was advised; ``own`` for what nobody advised.
     key: Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9_:-]+$")]
-    said: Annotated[str, Field(max_length=400)] = ""
+    said: Said = ""
     is_done: bool = True
     #: Loads that are left off from here on, and that are on again, by id.
     off: Annotated[tuple[Identifier, ...], Field(max_length=MAX_LOADS)] = ()
@@ -228,7 +231,7 @@ class DecisionEntry(DesignPart):
     until: LocalMoment | None = None
     #: Hours that it was said to gain [h].
     gains_h: Annotated[float, Field(strict=True, ge=-1_000, le=1_000)] | None = None
-    note: EntryNote = ""
+    note: Note = ""
 
     @field_validator("until")
     @classmethod

@@ -6030,6 +6030,11 @@ export interface components {
             };
             /** Is Struck */
             is_struck: boolean;
+            /**
+             * Trouble
+             * @default
+             */
+            trouble: string;
         };
         /**
          * Kind
@@ -6912,6 +6917,10 @@ export interface components {
             added: number;
             /** Known */
             known: number;
+            /** Left Out */
+            left_out: number;
+            /** First Left Out */
+            first_left_out: string;
             /** Without Time */
             without_time: number;
             /** First Bad Time */
@@ -6959,6 +6968,10 @@ export interface components {
             header: string;
             /** Is Remembered */
             is_remembered: boolean;
+            /** Left Out */
+            left_out: number;
+            /** First Left Out */
+            first_left_out: string;
         };
         /**
          * LogQuestion

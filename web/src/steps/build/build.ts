@@ -193,7 +193,7 @@ export const useBuild = defineStore('build', () => {
     if (!current.value) return []
     const params = { path: { installation_id: current.value.id }, query: { kind: kinds } }
     const answer = await outcome(api.GET('/api/installations/{installation_id}/entries', { params }))
-    return answer.kind === 'answer' ? answer.value.filter((entry) => !entry.is_struck) : []
+    return answer.kind === 'answer' ? answer.value.filter((entry) => !entry.is_struck && !entry.trouble) : []
   }
 
   return {

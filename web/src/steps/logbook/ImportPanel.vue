@@ -107,10 +107,14 @@ function set(at: number, part: Partial<ColumnUse>): void {
 const canTake = computed(
   () => uses.value.some((use) => use.is_time) && uses.value.some((use) => use.quantity),
 )
+/** Rows with more cells than there are columns: nobody can say which cell is whose. */
+const tooLong = (rows: number, first: string) =>
+  rows ? [`${counted(rows, 'row')} of more cells than columns left out${first && `, ${first}`}`] : []
 const left = computed(() => {
   if (!added.value) return []
-  const { without_time, first_bad_time, not_numbers, outside } = added.value
+  const { left_out, first_left_out, without_time, first_bad_time, not_numbers, outside } = added.value
   return [
+    ...tooLong(left_out, first_left_out),
     ...(without_time
       ? [`${counted(without_time, 'row')} without a moment that can be read, ${first_bad_time}`]
       : []),
@@ -149,6 +153,14 @@ const left = computed(() => {
       <p>
         {{ counted(found.rows, 'row') }}, {{ counted(found.columns.length, 'column') }}.
         {{ found.is_remembered ? 'Columns as the last time.' : 'See what each column is taken for.' }}
+      </p>
+      <p
+        v-for="line in tooLong(found.left_out, found.first_left_out)"
+        :key="line"
+        class="bad"
+        data-test="log-left-out"
+      >
+        {{ line }}.
       </p>
       <WideTable label="Columns of the log">
         <table class="ledger" data-test="log-columns">

@@ -80,12 +80,16 @@ const unit = computed(() => {
   return document.value ? unitOf(kept, document.value) : null
 })
 const inUnit = (values: readonly number[]) => values.map((value) => unit.value?.show(value) ?? value)
-const text = (entry: Pick<KeptEntry, 'body' | 'kind'>) =>
-  document.value ? entryText(entry.body, entry.kind, byQuantity.value, document.value) : ''
+const text = (entry: Pick<KeptEntry, 'body' | 'kind'> & { trouble?: string }) =>
+  entry.trouble
+    ? `Cannot be used: ${entry.trouble}`
+    : document.value
+      ? entryText(entry.body, entry.kind, byQuantity.value, document.value)
+      : ''
 /** What was done, on the plot; readings are the plot itself. */
 const marks = computed(() =>
   entries.value
-    .filter((entry) => entry.kind !== 'reading' && !entry.is_struck && isEntry(entry))
+    .filter((entry) => entry.kind !== 'reading' && !entry.is_struck && !entry.trouble && isEntry(entry))
     .map((entry) => ({ at: Date.parse(entry.at), text: text(entry) })),
 )
 const listed = computed(() => [...entries.value].filter(isEntry).reverse())
@@ -161,11 +165,11 @@ function strike(entry: KeptEntry): void {
           <tbody>
             <tr v-for="entry in rows" :key="entry.id" :class="{ struck: entry.is_struck }">
               <td class="figures when">{{ savedAt(entry.at) }}</td>
-              <td>{{ text(entry) }}</td>
+              <td :class="{ bad: entry.trouble }">{{ text(entry) }}</td>
               <td>{{ entry.who }}</td>
               <td>
                 <button
-                  v-if="!entry.is_struck && entry.kind !== 'gate'"
+                  v-if="!entry.is_struck && (entry.kind !== 'gate' || entry.trouble)"
                   type="button"
                   class="link"
                   :aria-label="`Strike out ${text(entry)}`"

@@ -36,7 +36,7 @@ const dark = ref<number | null>(null)
 const chosen = ref('')
 const lived = computed(() =>
   entries.value
-    .filter((entry) => entry.kind === 'outage' && !entry.is_struck)
+    .filter((entry) => entry.kind === 'outage' && !entry.is_struck && !entry.trouble)
     .map((entry) => ({ id: entry.id, body: entry.body as unknown as Lived }))
     .reverse(),
 )
