@@ -2,6 +2,7 @@
 
 import unittest
 from dataclasses import fields
+from unittest import mock
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.design import read_design
@@ -85,6 +86,24 @@ class Referee(unittest.TestCase):
                     None,
                 )
                 self.assertEqual(least_strings(prepared), first)
+
+    def test_the_least_is_found_where_more_does_not_always_carry(self):
+        class Tried:
+            """A house that so many strings carry, and no others."""
+
+            def __init__(self, carrying, strings=1):
+                self.carrying, self.strings = carrying, strings
+                self.design = birchrow()
+
+            def with_parts(self, parts):
+                return Tried(self.carrying, parts["bank"].parallel)
+
+            def outcome(self):
+                return mock.Mock(dark_h=-1.0 if self.strings in self.carrying else 5.0)
+
+        for carrying, least in (({3, 7, 8, 9}, 3), ({1, 5}, 1), ({40, 64}, 40), ({64}, 64), (set(), None)):
+            with self.subTest(carrying):
+                self.assertEqual(least_strings(Tried(carrying)), least)
 
     def test_the_model_s_kit_carries_and_one_string_fewer_does_not(self):
         design = birchrow()

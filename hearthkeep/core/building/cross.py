@@ -200,4 +200,6 @@ def _sentence(found: Sequence[InstrumentReading], apart: float, band: float, uni
     if any(each.verdict is InstrumentVerdict.UNDECIDED for each in found):
         which = "one of the two is off" if len(found) == 2 else "no two of them agree"
         return f"{apart:.2f} {unit} apart, and {which}: a third instrument decides, a good hand meter best."
-    return f"They agree: {apart:.2f} {unit} apart, {band:.2f} {unit} allowed."
+    # Each has another beside it within the band; of three the outer two may be further apart than that.
+    far = max(min(abs(each.value - other.value) for other in found if other is not each) for each in found)
+    return f"They agree: each within {far:.2f} {unit} of another, {band:.2f} {unit} allowed."

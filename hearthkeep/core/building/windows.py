@@ -13,6 +13,7 @@ from hearthkeep.core.building.gate import Moment, Window
 from hearthkeep.core.design import Array, Controller, ControllerKind, Design, Practice, Sky
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
 from hearthkeep.core.inverter import input_w
+from hearthkeep.core.practice import SUPPLY_BASIS, SUPPLY_FRAC
 from hearthkeep.core.sources import (
     STC_CELL_C,
     TYPICAL_CONTROLLER_FRAC,
@@ -59,9 +60,8 @@ NAMEPLATE_FRAC = 0.1
 COPPER_FRAC, JOINTS_OHM = 0.25, 0.0005
 #: Idle draw against the data sheet. Common practice, no source.
 IDLE_FRAC = 0.4
-#: Volts of an inverter or of the grid, and hertz of an inverter and of a generator, as parts. EN 50160 and ANSI C84.1 (from memory)
-#: allow more.
-SUPPLY_FRAC, INVERTER_HZ_FRAC, GENERATOR_HZ_FRAC = 0.06, 0.01, 0.05
+#: Hertz of an inverter and of a generator, as parts. Common practice, no source.
+INVERTER_HZ_FRAC, GENERATOR_HZ_FRAC = 0.01, 0.05
 #: Charging current against the design's, while the bank is hungry. Common practice, no source.
 CHARGER_FRAC = 0.15
 #: From this charge on a charger may hold back.
@@ -385,10 +385,10 @@ class Expected:
 
     def supply_volts(self, label: str, volts_v: float) -> WindowFigure:
         """Volts of a supply."""
+        frac = SUPPLY_FRAC[self.design.practice]
         return around(
-            volts_v, SUPPLY_FRAC, label=label, unit="V", formula="nominal volts, 6 % either way",
-            terms=(Term(name="nominal", value=volts_v, unit="V"),),
-            basis="EN 50160 and ANSI C84.1 (from memory) allow more",
+            volts_v, frac, label=label, unit="V", formula=f"nominal volts, {100 * frac:g} % either way",
+            terms=(Term(name="nominal", value=volts_v, unit="V"),), basis=SUPPLY_BASIS[self.design.practice],
         )  # fmt: skip
 
     def hertz_of(self, label: str, frac: float) -> WindowFigure:

@@ -56,7 +56,7 @@ def idle_loss(evidence: Evidence) -> Iterator[Finding]:
             code="IDLE_LOSS",
             severity=Severity.MIND,
             step=Step.INVERTER,
-            title=f"Idle takes {percent(share)} of the bank",
+            title=f"Idle takes {percent(share)} of a day's draw",
             message=f"Standing ready costs {evidence.all_inverters.idle_w:.0f} W day and night, {idle_wh:,.0f} Wh of the "
             f"{evidence.bank.daily_drawn_wh:,.0f} Wh drawn a day. Feed small loads from the DC side or choose a smaller unit.",
             basis="Idle x 24 h over the daily draw; 15-50 W is common for 1-3 kW units, common practice",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -22,7 +23,7 @@ from hearthkeep.core.whatif import with_panels
 #: Panel watts with which the sky is measured where the design has no array [W].
 _MEASURING_W = 1000.0
 #: An array is searched for up to so many times the one that is there, to this part of it.
-_MOST_ARRAY, _ARRAY_STEP = 16.0, 1 / 64
+_MOST_ARRAY, _COARSE_STEP, _ARRAY_STEP = 16.0, 1 / 4, 1 / 64
 #: Hours that count as the whole outage.
 _WHOLE_H = 1e-6
 
@@ -90,16 +91,8 @@ def least_strings(prepared: PreparedOutage) -> int | None:
         tried = prepared.with_parts({"bank": bank.model_copy(update={"parallel": strings})})
         return bool(tried.outcome().dark_h < 0)
 
-    most = 1
-    while not carries(most):
-        if most >= MOST_STRINGS:
-            return None
-        most = min(2 * most, MOST_STRINGS)
-    least = most // 2 + 1 if most > 1 else 1
-    while least < most:
-        middle = (least + most) // 2
-        least, most = (least, middle) if carries(middle) else (middle + 1, most)
-    return most
+    # One after the other: the draws of a bigger bank's own losses and drop levels can undo what one string fewer carries.
+    return next((strings for strings in range(1, MOST_STRINGS + 1) if carries(strings)), None)
 
 
 def least_array_w(prepared: PreparedOutage, has_w: float) -> float | None:
@@ -118,13 +111,21 @@ def least_array_w(prepared: PreparedOutage, has_w: float) -> float | None:
 
     if carries(0.0):
         return 0.0
-    if has_w <= 0 or not carries(_MOST_ARRAY):
+    if has_w <= 0:
         return None
-    least, most = 0.0, _MOST_ARRAY
-    while most - least > _ARRAY_STEP:
-        middle = (least + most) / 2
-        least, most = (least, middle) if carries(middle) else (middle, most)
-    return most * has_w
+    # Up the coarse ladder to the first that carries, then up the fine one below it: more sun may start a load that waits for it.
+    found = next((factor for factor in _steps(_COARSE_STEP, _MOST_ARRAY, _COARSE_STEP) if carries(factor)), None)
+    if found is None:
+        return None
+    below = found - _COARSE_STEP
+    return has_w * next(
+        factor for factor in _steps(below + _ARRAY_STEP, found, _ARRAY_STEP) if factor >= found or carries(factor)
+    )
+
+
+def _steps(from_: float, to: float, step: float) -> Iterator[float]:
+    """Multiples of a step, both ends among them; steps and ends are powers of two, so that nothing is rounded."""
+    return (from_ + number * step for number in range(round((to - from_) / step) + 1))
 
 
 def _losses(prepared: PreparedOutage) -> float:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankRating, rest_state
 from hearthkeep.core.design import Design
+from hearthkeep.core.practice import SUPPLY_FRAC
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.wiring.sized_run import SizedRun
@@ -13,8 +14,6 @@ from hearthkeep.core.wiring.words import conductor_words, device_words
 
 #: By daylight an open array reads from this part of its volts in the cold on. Common practice, no source.
 DAYLIGHT_FRAC = 0.7
-#: What a healthy supply may be off. EN 50160 and ANSI C84.1, from memory, both wider than this.
-SUPPLY_FRAC = 0.06
 #: Order in which runs are closed: the bank before the sun, the sun last.
 ORDER = (
     RunKind.GROUND, RunKind.LINK, RunKind.LEAD, RunKind.BANK, RunKind.BRANCH, RunKind.CONTROLLER, RunKind.SOURCE, RunKind.INVERTER,
@@ -59,7 +58,8 @@ def _check(sized: SizedRun, design: Design, bank_v: tuple[float, float]) -> RunC
         low_v, high_v = bank_v
         do.append("polarity at both ends with a meter, before anything is closed")
     elif not run.is_dc:
-        low_v, high_v = run.volts_v * (1 - SUPPLY_FRAC), run.volts_v * (1 + SUPPLY_FRAC)
+        frac = SUPPLY_FRAC[design.practice]
+        low_v, high_v = run.volts_v * (1 - frac), run.volts_v * (1 + frac)
         do.append("dead and locked off while it is connected; line and neutral not crossed")
     if sized.device is not None:
         do.append(f"device in place and open: {device_words(sized.device)}")

@@ -27,9 +27,12 @@ export function dayCells(start: string, duration_h: number): LaneCell[] {
   }))
 }
 
+/** No outage that can be kept lasts longer; what is typed beyond it is refused, and drawn no further. */
+const MOST_HOURS = 720
+
 /** Whole hours from the start; the last may be cut by the end. */
 export function hourCells(duration_h: number): LaneCell[] {
-  return Array.from({ length: Math.ceil(duration_h - 1e-9) }, (_, hour) => ({
+  return Array.from({ length: Math.min(Math.ceil(duration_h - 1e-9), MOST_HOURS) }, (_, hour) => ({
     from_h: hour,
     to_h: Math.min(hour + 1, duration_h),
   }))
