@@ -25,7 +25,7 @@ SUPPLY = (
 HOUSE = (
     "transfer",
     *(f"transfer?part={part}" for part in ("device", "panel", "order", "drill")),
-    *(f"wiring?part={part}" for part in ("runs", "one-line", "faults", "board", "lists")),
+    *(f"wiring?part={part}" for part in ("runs", "one-line", "faults", "lists")),
     "stages",
     *(f"build?part={part}" for part in ("gates", "cross", "tests")),
     *(f"logbook?part={part}" for part in ("log", "corrections", "upkeep", "outages", "take")),
@@ -65,7 +65,6 @@ SETTLED = {
     "wiring?part=runs": "[data-run]",
     "wiring?part=one-line": "[data-test=one-line-rows]",
     "wiring?part=faults": "[data-test=faults]",
-    "wiring?part=board": "[data-test=mass]",
     "wiring?part=lists": "[data-test=total]",
     "trials?part=year": "[data-test=off-grid-year] svg",
     "trials?part=map": "[data-test=carried-map] svg",

@@ -41,6 +41,21 @@ const shown = computed(() =>
     ? quantities.value.filter((info) => info.quantity !== 'load_w')
     : FIRST.flatMap((key) => quantities.value.filter((info) => info.quantity === key)),
 )
+/** What this installation has: nothing is watered in lithium, and nobody buys fuel without a generator. */
+const events = computed(() => {
+  const design = document.value
+  if (!design || isAll.value) return EVENTS
+  const { controllers = [], grid_tied, generator } = design.charging ?? {}
+  const has: Record<string, boolean> = {
+    watered: design.bank.chemistry === 'flooded',
+    equalised: design.bank.chemistry === 'flooded',
+    cleaned: Boolean(grid_tied) || controllers.some((controller) => controller.arrays.length > 0),
+    fuel_bought: Boolean(generator),
+    fuel_turned_over: Boolean(generator),
+  }
+  has['snow_cleared'] = has['cleaned'] ?? true
+  return EVENTS.filter((info) => has[info.what] ?? true)
+})
 const count = computed(() => Object.keys(values.value).length)
 
 /** As the project's practice shows it. */
@@ -162,7 +177,7 @@ function saveEvent(isWell: boolean): void {
       </div>
       <div class="chips events" role="group" aria-label="What was done">
         <button
-          v-for="info in EVENTS"
+          v-for="info in events"
           :key="info.what"
           type="button"
           :class="{ on: event?.what === info.what }"
