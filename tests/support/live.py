@@ -209,6 +209,8 @@ class BrowserTest(unittest.TestCase):
     def open(self, design_id: str, page: str = "loads") -> None:
         self.driver.get(f"{self.app.address}designs/{design_id}/{page}")
         self.until(lambda: any(map(self.maybe, OPENED)))
+        # The strip comes first; what the page shows of the rest, a moment later.
+        self.until(lambda: not self.maybe("main[aria-busy=true]"))
 
     def until(self, condition: Callable[[], Any], *, within_s: float = WAIT_S) -> Any:
         wait = WebDriverWait(

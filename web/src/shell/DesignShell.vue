@@ -86,7 +86,7 @@ function openStrip(): void {
         :class="{ wide: areChecksFolded || isAlone }"
       >
         <StepRail v-show="!isPhone || pane === 'steps'" />
-        <main v-show="!isPhone || pane === 'page'" class="page">
+        <main v-show="!isPhone || pane === 'page'" class="page" :aria-busy="assessment === null">
           <div class="heading">
             <h1>{{ step.title }}</h1>
             <span class="lesser">{{ step.purpose }}</span>
