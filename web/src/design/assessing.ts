@@ -88,9 +88,12 @@ export function createAssessing(state: DesignState, noteAway: (silent: boolean) 
 
   async function restOf({ design, held, endurance }: Rest): Promise<Assessment | null> {
     const since = state.parts.name
+    const opened = state.opening.number
     const answer = await outcome(
       api.GET('/api/assessments/{held}', { params: { path: { held }, query: since ? { since } : {} } }),
     )
+    // Another design has been opened meanwhile: these are not its parts.
+    if (opened !== state.opening.number) return null
     if (answer.kind === 'refused' && answer.problem.status === 410) {
       // Not held any more: a server begun anew, or very many edits by others.
       const whole = await outcome(api.POST('/api/assessments', { body: design }))
