@@ -9,6 +9,7 @@ from typing import Annotated, cast
 from fastapi import APIRouter, Depends, Request
 from pydantic import BaseModel, StringConstraints
 
+from hearthkeep.core.design import SEVERAL_LINES, SOME_LINE
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.devices import (
     MOST_TEXT,
@@ -65,10 +66,8 @@ class StandInsNow(BaseModel):
 class ShortMessage(BaseModel):
     """A message to those whom the settings name."""
 
-    subject: Annotated[str, StringConstraints(min_length=1, max_length=150, pattern=r"^[^\x00-\x1f\x7f]+$")]
-    text: Annotated[
-        str, StringConstraints(min_length=1, max_length=MOST_TEXT, pattern=r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]+$")
-    ]
+    subject: Annotated[str, StringConstraints(min_length=1, max_length=150, pattern=SOME_LINE)]
+    text: Annotated[str, StringConstraints(min_length=1, max_length=MOST_TEXT, pattern=SEVERAL_LINES)]
 
 
 class MessageTaken(BaseModel):

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from hearthkeep.core.design import Design, Practice
 
-#: What the volts of a supply may be off, either way, and where that stands. Both from memory.
-SUPPLY_FRAC = {Practice.NORTH_AMERICAN: 0.05, Practice.METRIC_230: 0.10}
+#: What the volts of a healthy supply, the grid or an inverter, may be off either way, and where that stands.
+SUPPLY_FRAC = {Practice.NORTH_AMERICAN: 0.05, Practice.METRIC_230: 0.06}
 SUPPLY_BASIS = {
     Practice.NORTH_AMERICAN: "ANSI C84.1, range A: within 5 % (from memory)",
-    Practice.METRIC_230: "EN 50160: within 10 % (from memory)",
+    Practice.METRIC_230: "Common practice, well within the 10 % of EN 50160 (from memory)",
 }
 
 LITRES_A_GALLON = 3.785412

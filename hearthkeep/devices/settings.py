@@ -10,7 +10,7 @@ from urllib.parse import urlsplit
 
 from pydantic import Field, StringConstraints, field_validator, model_validator
 
-from hearthkeep.core.design import DesignPart, Identifier, Name
+from hearthkeep.core.design import SEVERAL_LINES, DesignPart, Identifier, Name
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.watch import InstrumentKind
 
@@ -53,9 +53,7 @@ class Sources(DesignPart):
     devices: Annotated[tuple[DeviceSource, ...], Field(max_length=MOST_DEVICES)] = ()
     #: An Atom list of CAP 1.2 messages, and the certificate that they are signed by (PEM).
     warnings: Address | None = None
-    certificate: Annotated[
-        str, StringConstraints(max_length=20_000, pattern=r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$")
-    ] = ""
+    certificate: Annotated[str, StringConstraints(max_length=20_000, pattern=SEVERAL_LINES)] = ""
     #: A feed of outages as JSON.
     outages: Address | None = None
     mail: MailSource | None = None

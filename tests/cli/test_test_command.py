@@ -2,13 +2,14 @@
 
 import subprocess
 import sys
+import time
 import unittest
 from collections.abc import Iterator
 
 from tests.__main__ import is_wanted, unreported
 from tests.runner.catalogue import PACKAGES, SLOW_PACKAGES, test_classes
 from tests.runner.profile import MORE, PROFILE, Profile, amount, examples, some
-from tests.runner.queue import Job, Outcome, Queue
+from tests.runner.queue import Job, Outcome, Queue, _answer_of
 from tests.support.designs import ROOT
 
 LISTED = """
@@ -68,6 +69,12 @@ class Amounts(unittest.TestCase):
 
 
 class TheQueue(unittest.TestCase):
+    def test_a_worker_that_ended_is_noticed_though_its_output_is_held_open(self):
+        with subprocess.Popen(["sh", "-c", "sleep 6 & exit 3"], stdout=subprocess.PIPE, text=True) as ended:
+            began_s = time.monotonic()
+            self.assertEqual(_answer_of(ended), "")
+            self.assertLess(time.monotonic() - began_s, 5)
+
     def test_a_class_of_which_nothing_is_heard_is_named(self):
         one, other = (Job(each, each.tests, 1.0) for each in test_classes()[:2])
         self.assertEqual(unreported([one, other], Outcome(took_s={one.of.key: 1.0})), [other.of.key])

@@ -13,13 +13,13 @@ from pydantic import Field, StringConstraints
 
 from hearthkeep.core.building.gate import Gate, Moment
 from hearthkeep.core.building.judge import Judgement
-from hearthkeep.core.design import DesignPart, Line, Note
+from hearthkeep.core.design import ONE_LINE, SOME_LINE, DesignPart, Line, Note
 from hearthkeep.core.errors import FieldProblem, InputError
 
 #: Most readings of one gate that are kept.
 MOST_READINGS = 600
 
-Key = Annotated[str, StringConstraints(min_length=1, max_length=120, pattern=r"^[^\x00-\x1f\x7f]+$")]
+Key = Annotated[str, StringConstraints(min_length=1, max_length=120, pattern=SOME_LINE)]
 GateValue = Annotated[float, Field(strict=True, ge=-1e9, le=1e9, allow_inf_nan=False)]
 
 
@@ -48,7 +48,7 @@ class GateEntry(DesignPart):
     moment: Moment | None = None
     readings: Annotated[dict[Key, GateValue], Field(default_factory=dict, max_length=MOST_READINGS)]
     #: Mark of the gate as it stood when it was signed, see `mark_of`.
-    mark: Annotated[str, StringConstraints(max_length=64, pattern=r"^[^\x00-\x1f\x7f]*$")] = ""
+    mark: Annotated[str, StringConstraints(max_length=64, pattern=ONE_LINE)] = ""
 
 
 class GateStand(StrEnum):

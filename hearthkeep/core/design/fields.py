@@ -7,7 +7,7 @@ are not advice, which is the business of the checks.
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, TypeVar
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, StringConstraints, field_validator
 
@@ -34,26 +34,30 @@ class DesignPart(BaseModel):
         return value
 
 
+#: Texts on one line, possibly empty or not, and on several: control characters are in none of them.
+ONE_LINE, SOME_LINE = r"^[^\x00-\x1f\x7f]*$", r"^[^\x00-\x1f\x7f]+$"
+SEVERAL_LINES = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$"
 #: Longest name [characters].
 LONGEST_NAME = 200
 #: A short name a person reads; control characters are refused so that it prints on one line.
 Name = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME, pattern=r"^[^\x00-\x1f\x7f]+$")
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME, pattern=SOME_LINE)
 ]
 #: Free text a person reads, possibly empty.
-Note = Annotated[str, StringConstraints(max_length=2000, pattern=r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$")]
+Note = Annotated[str, StringConstraints(max_length=2000, pattern=SEVERAL_LINES)]
 #: A line a person writes, possibly empty; control characters are refused so that it prints on one line.
-Line = Annotated[str, StringConstraints(max_length=LONGEST_NAME, pattern=r"^[^\x00-\x1f\x7f]*$")]
+Line = Annotated[str, StringConstraints(max_length=LONGEST_NAME, pattern=ONE_LINE)]
 #: Longest key [characters].
 LONGEST_ID = 40
 #: A key that stays the same while its row is edited.
 Identifier = Annotated[str, StringConstraints(pattern=rf"^[A-Za-z0-9][A-Za-z0-9_-]{{0,{LONGEST_ID - 1}}}$")]
 
+Day = TypeVar("Day", bound=date)
 #: Years in which anything is written down or looked at; a clock that was set back stands in the first.
 FIRST_YEAR, LAST_YEAR = 1970, 2100
 
 
-def _on_calendar(moment: datetime) -> datetime:
+def _on_calendar(moment: Day) -> Day:
     if not FIRST_YEAR <= moment.year <= LAST_YEAR:
         raise ValueError(f"must lie in the years {FIRST_YEAR} to {LAST_YEAR}")
     return moment
@@ -65,13 +69,7 @@ AwareMoment = Annotated[AwareDatetime, AfterValidator(_on_calendar)]
 AnyMoment = Annotated[datetime, AfterValidator(_on_calendar)]
 
 
-def _day_on_calendar(day: date) -> date:
-    if not FIRST_YEAR <= day.year <= LAST_YEAR:
-        raise ValueError(f"must lie in the years {FIRST_YEAR} to {LAST_YEAR}")
-    return day
-
-
-CalendarDay = Annotated[date, AfterValidator(_day_on_calendar)]
+CalendarDay = Annotated[date, AfterValidator(_on_calendar)]
 
 #: Power of one load [W].
 LoadWatts = Annotated[float, Field(strict=True, ge=0, le=50_000)]

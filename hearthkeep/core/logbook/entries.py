@@ -13,6 +13,7 @@ from hearthkeep.core.design import (
     LONGEST_OUTAGE_H,
     MAX_LOADS,
     MOST_STOCK_L,
+    ONE_LINE,
     CalendarDay,
     Celsius,
     DesignPart,
@@ -31,7 +32,7 @@ from hearthkeep.core.logbook.quantities import QUANTITIES, Quantity
 MOST_INSTRUMENTS = 24
 MOST_TEST_STEPS = 24
 #: What was advised, in a sentence or two.
-Said = Annotated[str, StringConstraints(max_length=400, pattern=r"^[^\x00-\x1f\x7f]*$")]
+Said = Annotated[str, StringConstraints(max_length=400, pattern=ONE_LINE)]
 #: Days that a forecast may hold.
 MOST_FORETOLD = 14
 
