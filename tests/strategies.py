@@ -151,12 +151,12 @@ def leads(draw: st.DrawFn, values: dict[str, Any]) -> dict[str, Any]:
     runs = [
         {
             "run": key,
-            "size": draw(st.sampled_from(["16", "35", "95"])),
+            "size": draw(st.sampled_from(["16 mm²", "35 mm²", "95 mm²"])),
             "length_m": draw(st.sampled_from([0.5, 4.0, 12.0])),
         }
         for key in keys
     ]
-    branches = [{"run": f"branch-{row['id']}", "size": "120", "length_m": 0.001} for row in values["loads"]]
+    branches = [{"run": f"branch-{row['id']}", "size": "120 mm²", "length_m": 0.001} for row in values["loads"]]
     return {"runs": [*runs, *branches]}
 
 

@@ -86,7 +86,7 @@ class Gates(BuildTest):
             self.assertEqual(self.sign(key).status_code, 204)
         changed = {
             **self.home,
-            "wiring": {**self.home["wiring"], "runs": [{"run": "bank", "length_m": 9.0, "size": "4/0"}]},
+            "wiring": {**self.home["wiring"], "runs": [{"run": "bank", "length_m": 9.0, "size": "4/0 AWG"}]},
         }
         saved = self.client.put(f"/api/designs/{self.design}?expected_revision=1", json=changed)
         self.assertEqual(saved.status_code, 200, saved.text)

@@ -94,7 +94,7 @@ class Panel(TransferTest):
         self.assertEqual(self.the("[data-test=entry]").get_attribute("value"), "7 15A porch")
         document = self.stored(design_id)
         (circuit,) = document["transfer"]["circuits"]
-        self.assertEqual((circuit["slot"], circuit["wire"], circuit["backed_up"]), (7, "12", True))
+        self.assertEqual((circuit["slot"], circuit["wire"], circuit["backed_up"]), (7, "12 AWG", True))
         hung = {load["name"] for load in document["loads"] if load["circuit"] == circuit["id"]}
         self.assertEqual(hung, {"Television", "Microwave"})
 
@@ -213,10 +213,10 @@ class Refused(TransferTest):
         design_id = self.fresh("transfer?part=panel")
         self.slot(7).click()
         self.fill(self.labelled("Wire, AWG"), "thick")
-        self.until(lambda: "must be a size such as 14, 1/0 or 2.5" in self.the("[data-test=circuit]").text)
+        self.until(lambda: "must be a size with its unit, such as 14 AWG" in self.the("[data-test=circuit]").text)
         self.assertEqual(self.labelled("Wire, AWG").get_attribute("value"), "thick")
         self.fill(self.labelled("Wire, AWG"), "10")
-        self.assertEqual(self.stored(design_id)["transfer"]["circuits"][5]["wire"], "10")
+        self.assertEqual(self.stored(design_id)["transfer"]["circuits"][5]["wire"], "10 AWG")
 
     def test_a_panel_with_too_few_slots_names_the_breaker_that_does_not_fit(self):
         design_id = self.fresh("transfer?part=device")

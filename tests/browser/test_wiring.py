@@ -43,7 +43,9 @@ class Runs(WiringTest):
         self.fill(self.labelled("Conductor, AWG"), "6")
         self.until(lambda: "too thin for its current" in self.checks())
         self.until(lambda: "6 AWG" in self.row("bank").text and "as it is" in self.row("bank").text)
-        self.assertEqual(next(entry for entry in self.stored(design_id)["runs"] if entry["run"] == "bank")["size"], "6")
+        self.assertEqual(
+            next(entry for entry in self.stored(design_id)["runs"] if entry["run"] == "bank")["size"], "6 AWG"
+        )
         self.button("Try it as it is worked out").click()
         self.until(lambda: "too thin" not in self.checks())
         self.until(lambda: "3 AWG" in self.row("bank").text)

@@ -11,7 +11,7 @@ from tests.support.designs import array, load, moved
 
 def circuit(slot: int, breaker_a: float = 15.0, **fields: Any) -> dict[str, Any]:
     """A backed-up circuit of one pole, on a wire that suits its breaker."""
-    wire = {15.0: "14", 20.0: "12", 30.0: "10"}.get(breaker_a)
+    wire = {15.0: "14 AWG", 20.0: "12 AWG", 30.0: "10 AWG"}.get(breaker_a)
     return {
         "id": f"c{slot}",
         "slot": slot,
@@ -44,7 +44,7 @@ def metric_flat(**fields: Any) -> Design:
         {
             "transfer": {
                 "arrangement": "ac_coupled",
-                "circuits": [circuit(1, 16.0, wire="2.5"), circuit(2, 10.0, wire="1.5")],
+                "circuits": [circuit(1, 16.0, wire="2.5 mm²"), circuit(2, 10.0, wire="1.5 mm²")],
                 "labels_in_place": True,
                 **SAFE,
             },
@@ -138,7 +138,7 @@ WRONG: tuple[tuple[str, str, dict[str, Any], set[str]], ...] = (
      {"TWO_SUPPLIES", "BACK_FEED"}),
     ("a feeder breaker below the peak", "critical_panel", {"transfer.device.feeder_a": 1.5}, {"FEEDER_TRIPS"}),
     ("an inverter beyond the panel's bus", "inlet", {"transfer.main.bus_a": 20.0}, {"RATINGS_IN_SERIES"}),
-    ("a wire under its breaker", "critical_panel", {"transfer.circuits.1.wire": "14"}, {"RATINGS_IN_SERIES"}),
+    ("a wire under its breaker", "critical_panel", {"transfer.circuits.1.wire": "14 AWG"}, {"RATINGS_IN_SERIES"}),
     ("a fridge, a boiler and a heater on one breaker", "critical_panel",
      {"loads.1.circuit": "c1", "loads.2.circuit": "c1", "loads.2.running_w": 1700.0, "loads.2.duty_frac": 0.01}, {"CIRCUIT_OVERLOADED"}),
     ("a unit that does not bond what it alone feeds", "moved_circuits", {"transfer.grounding.source_bond": "floating"},

@@ -85,7 +85,7 @@ def set_on(draw: st.DrawFn, key: str) -> dict[str, Any]:
     """Something set on a run, sensible or not."""
     fields: dict[str, st.SearchStrategy[Any]] = {
         "length_m": st.sampled_from([0.1, 3.0, 40.0, 1000.0]),
-        "size": st.sampled_from(["14", "10", "2/0", "2.5", "35", "33"]),
+        "size": st.sampled_from(["14 AWG", "10 AWG", "2/0 AWG", "2.5 mm²", "35 mm²", "33 AWG"]),
         "device_a": st.sampled_from([2.0, 20.0, 100.0, 400.0]),
         "device": st.sampled_from(["class_t", "blade", "dc_breaker", "none"]),
         "per_pole": st.sampled_from([1, 2]),

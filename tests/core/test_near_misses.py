@@ -154,7 +154,7 @@ QUIET: dict[str, dict[str, Any]] = {
     "DEAD_CIRCUITS": {"inverter.output": "120/240"},
     "LIFE_NOT_CARRIED": {"loads.1.hard_wired": False},
     "SHARED_NEUTRAL_OVERLOAD": {"inverter.output": "120/240", "transfer.device.feed": "both"},
-    "SHARED_NEUTRAL_UNKNOWN": {"transfer.circuits.0.wire": "8"},
+    "SHARED_NEUTRAL_UNKNOWN": {"transfer.circuits.0.wire": "8 AWG"},
     "NO_BYPASS": {"transfer.device.bypass": "interlocked"},
     "GROUND_FAULT_TRIPS": {"transfer.grounding.switches_neutral": True},
     "NO_RESIDUAL_CURRENT": {"transfer.grounding.residual_current": True},

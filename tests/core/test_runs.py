@@ -43,7 +43,7 @@ class ByHand(unittest.TestCase):
                     "drop_percent": 100 * (run.drop_frac or 0.0),
                     "fault": run.device.fault_a if run.device else None,
                     "device": run.device.rating_a if run.device else None,
-                    "size": run.size,
+                    "size": str(run.size).removesuffix(" AWG"),
                     "most_v": run.run.most_v,
                 }[what]
                 if what == "size":
@@ -194,7 +194,7 @@ class Loss(unittest.TestCase):
 
     def test_the_outage_loses_it_and_a_thicker_lead_loses_less(self):
         lost = []
-        for size in ("6", "3", "4/0"):
+        for size in ("6 AWG", "3 AWG", "4/0 AWG"):
             runs = [{"run": key, "size": size, "length_m": 20.0} for key in ("bank", "inverter-1")]
             outage = assess(moved(home(), {"wiring": {"runs": runs}, "charging.generator": None})).outage
             lost.append(outage.ledger_wh.wiring_loss)
@@ -208,7 +208,7 @@ class Loss(unittest.TestCase):
         design = moved(
             home(),
             {
-                "wiring": {"runs": [{"run": "bank", "size": "6", "length_m": 10.0}, {"run": "inverter-1", "size": "6", "length_m": 5.0}]},
+                "wiring": {"runs": [{"run": "bank", "size": "6 AWG", "length_m": 10.0}, {"run": "inverter-1", "size": "6 AWG", "length_m": 5.0}]},
                 "loads": [load("kiln", 1000.0, tier="life")],
                 "inverter.idle_w": 0.0, "inverter.efficiency_frac": 1.0, "charging": {}, "outage.duration_h": 2.0,
             },
@@ -227,7 +227,7 @@ class Nonsense(unittest.TestCase):
     def test_lengths_and_amps_out_of_range_are_refused_by_their_field(self):
         for field, value in (
             ("length_m", 0.0), ("length_m", 10_000.0), ("length_m", float("nan")), ("length_m", -1.0), ("device_a", 0.0),
-            ("device_a", 1e9), ("per_pole", 0), ("bundled", 61), ("size", "1e5"), ("size", ""), ("conduit", "9"), ("insulation_c", 80),
+            ("device_a", 1e9), ("per_pole", 0), ("bundled", 61), ("size", "1e5"), ("size", ""), ("size", "35"), ("size", "2.5 AWG"), ("size", "4/0 mm²"), ("conduit", "9"), ("insulation_c", 80),
         ):  # fmt: skip
             with self.subTest(field, value=value), self.assertRaises(InputError) as caught:
                 moved(home(), {"wiring": {"runs": [{"run": "bank", field: value}]}})
@@ -240,15 +240,15 @@ class Nonsense(unittest.TestCase):
 
     def test_a_2_a_fuse_on_200_a_and_a_size_from_nowhere_are_told(self):
         design = moved(
-            home(), {"wiring": {"runs": [{"run": "bank", "device_a": 2.0}, {"run": "inverter-1", "size": "33"}]}}
+            home(), {"wiring": {"runs": [{"run": "bank", "device_a": 2.0}, {"run": "inverter-1", "size": "33 AWG"}]}}
         )
         codes = {finding.code for finding in assess(design).findings}
         self.assertLessEqual({"DEVICE_TOO_SMALL", "SIZE_NOT_IN_TABLES"}, codes)
         self.assertIsNone(plan_of(design).find("inverter-1").conductor)
 
     def test_a_set_wire_is_never_made_thinner_or_thicker_in_silence(self):
-        design = moved(home(), {"wiring": {"runs": [{"run": "bank", "size": "14"}]}})
-        self.assertEqual(plan_of(design).find("bank").size, "14")
+        design = moved(home(), {"wiring": {"runs": [{"run": "bank", "size": "14 AWG"}]}})
+        self.assertEqual(plan_of(design).find("bank").size, "14 AWG")
         self.assertIn("CONDUCTOR_TOO_THIN", {finding.code for finding in assess(design).findings})
 
     def test_two_hundred_runs(self):

@@ -35,24 +35,26 @@ ON_VAN = {"wiring": {"runs": [{"run": "branch-cool-box", "fed_from": "load_termi
 
 CASES: dict[str, Design] = {
     # 5,000 W at 44 V and 93 %: 122.2 A, 152.7 to be carried; 2/0 AWG may carry 175 at 75 °C, 1/0 150.
-    "CONDUCTOR_TOO_THIN": at("bank", size="1/0"),
+    "CONDUCTOR_TOO_THIN": at("bank", size="1/0 AWG"),
     "NO_CONDUCTOR": moved(wired(), {"inverter.rated_w": 60_000.0, "inverter.surge_w": 60_000.0}),
-    "SIZE_NOT_IN_TABLES": at("bank", size="33"),
+    "SIZE_NOT_IN_TABLES": at("bank", size="33 AWG"),
+    # 95 mm² count as 3/0 AWG, 85.0 mm².
+    "SIZE_OF_OTHER_PRACTICE": at("bank", size="95 mm²"),
     "RUN_NOT_KNOWN": at("bank", unknown=["size"]),
     # 122.2 A through 2 x 3 m of 2/0, 0.317 Ω/km: 0.232 V of 44, 0.53 %; at 6 m 1.06 %.
-    "DROP_TOO_LARGE": at("bank", size="2/0", length_m=6.0),
+    "DROP_TOO_LARGE": at("bank", size="2/0 AWG", length_m=6.0),
     "LUG_MISFIT": at("bank", lug_mm=8.4, stud_mm=10.0),
     # Four of 6 AWG, 0.0507 in2 each, in 1/2 in of 0.304: 67 %.
-    "CONDUIT_OVERFULL": at("panel", conduit="1/2", size="6"),
+    "CONDUIT_OVERFULL": at("panel", conduit="1/2", size="6 AWG"),
     "FLAT_WIRING_LOSS": wired(loss_frac=0.02),
     "LENGTHS_GUESSED": wired(),
     # 0.3 m of 14 AWG have 3.1 mΩ, the Bank page's links 0.3.
-    "LINKS_DIFFER": moved(at("parallel-links", size="14", length_m=0.3), {"bank.takeoff": "one_end"}),
+    "LINKS_DIFFER": moved(at("parallel-links", size="14 AWG", length_m=0.3), {"bank.takeoff": "one_end"}),
     "RUNS_HOLD": wired(),
     "RUNS_LEFT_OVER": at("array-gone", length_m=3.0),
     "NO_DEVICE": at("bank", device="none"),
-    "DEVICE_TOO_LARGE": at("bank", size="2/0", device_a=200.0),
-    "DEVICE_TOO_SMALL": at("bank", size="2/0", device_a=150.0),
+    "DEVICE_TOO_LARGE": at("bank", size="2/0 AWG", device_a=200.0),
+    "DEVICE_TOO_SMALL": at("bank", size="2/0 AWG", device_a=150.0),
     "DEVICE_NOT_MADE": moved(wired(), {"inverter.rated_w": 60_000.0, "inverter.surge_w": 60_000.0}),
     # Two blocks of 4 mΩ: 54.4 V over 2 mΩ and 0.15 m of lead, more than a class T fuse breaks.
     "CANNOT_BREAK_FAULT": known(4.0),
@@ -63,7 +65,7 @@ CASES: dict[str, Design] = {
         moved(van(), ON_VAN), {"loads.0.running_w": 300.0}
     ),
     "DISCONNECT_MISSING": at("array-roof", disconnects="load"),
-    "ORDER_OF_SIZES": at("controller-c", size="4/0", device_a=225.0, device="class_t"),
+    "ORDER_OF_SIZES": at("controller-c", size="4/0 AWG", device_a=225.0, device="class_t"),
     "BREAKER_BOTH_WAYS": at("inverter-1", device="dc_breaker"),
     "NO_SHUNT": wired(has_shunt=False),
     "SHUNT_TOO_SMALL": wired(shunt_a=100.0),
@@ -84,9 +86,10 @@ CASES: dict[str, Design] = {
 ONE = "wiring.runs.0"
 #: For each code the fields that differ from its case; numbers lie just on the other side where there is a limit.
 QUIET: dict[str, dict[str, Any]] = {
-    "CONDUCTOR_TOO_THIN": {f"{ONE}.size": "2/0"},
+    "CONDUCTOR_TOO_THIN": {f"{ONE}.size": "2/0 AWG"},
     "NO_CONDUCTOR": {"inverter.rated_w": 20_000.0},
-    "SIZE_NOT_IN_TABLES": {f"{ONE}.size": "2/0"},
+    "SIZE_NOT_IN_TABLES": {f"{ONE}.size": "2/0 AWG"},
+    "SIZE_OF_OTHER_PRACTICE": {f"{ONE}.size": "3/0 AWG"},
     "RUN_NOT_KNOWN": {f"{ONE}.unknown": []},
     "DROP_TOO_LARGE": {f"{ONE}.length_m": 5.6},
     "LUG_MISFIT": {f"{ONE}.lug_mm": 10.4},
@@ -97,8 +100,8 @@ QUIET: dict[str, dict[str, Any]] = {
             {"run": run, "length_m": 5.0} for run in ("array-roof", "grid", "generator", "panel", "string-leads")
         ]
     },
-    "LINKS_DIFFER": {f"{ONE}.size": "2/0"},
-    "RUNS_HOLD": {"wiring.runs": [{"run": "bank", "size": "1/0"}]},
+    "LINKS_DIFFER": {f"{ONE}.size": "2/0 AWG"},
+    "RUNS_HOLD": {"wiring.runs": [{"run": "bank", "size": "1/0 AWG"}]},
     "RUNS_LEFT_OVER": {f"{ONE}.run": "array-roof"},
     "NO_DEVICE": {f"{ONE}.device": "class_t"},
     "DEVICE_TOO_LARGE": {f"{ONE}.device_a": 175.0},

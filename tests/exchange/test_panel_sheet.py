@@ -47,7 +47,7 @@ class Read(unittest.TestCase):
                 self.assertEqual(told[row][0], column)
                 self.assertTrue(told[row][1].startswith(expected), told[row])
         dryer = preview.rows[1].circuit
-        self.assertEqual((dryer.slot, dryer.poles, dryer.breaker_a, dryer.wire), (7, 2, 30.0, "10"))
+        self.assertEqual((dryer.slot, dryer.poles, dryer.breaker_a, dryer.wire), (7, 2, 30.0, "10 AWG"))
 
     def test_a_load_hangs_on_one_circuit(self):
         free = moved(self.design, {"transfer.circuits": [], **{f"loads.{at}.circuit": None for at in range(5)}})
@@ -72,7 +72,7 @@ class Read(unittest.TestCase):
 
     def test_without_a_header(self):
         preview = self.read("5,20A,Kitchen,12\n")
-        self.assertEqual(preview.rows[0].circuit.wire, "12")
+        self.assertEqual(preview.rows[0].circuit.wire, "12 AWG")
         self.assertIn("No header", preview.notes[0])
 
     def test_nothing_in_it(self):

@@ -235,7 +235,7 @@ class Certified(unittest.TestCase):
 
     def test_a_gate_signed_for_another_design_says_so(self):
         entries = all_signed(birchrow())
-        other = moved(birchrow(), {"wiring.runs": [{"run": "bank", "length_m": 9.0, "size": "4/0"}]})
+        other = moved(birchrow(), {"wiring.runs": [{"run": "bank", "length_m": 9.0, "size": "4/0 AWG"}]})
         self.assertIn(plain("design changed since"), self.text(other, entries))
 
 

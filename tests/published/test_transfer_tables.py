@@ -34,8 +34,8 @@ class Conductors(unittest.TestCase):
         design = house("inlet")
         for wire, amps in (("14", 15), ("12", 20), ("10", 30), ("8", 40), ("6", 55), ("1/0", 125)):
             with self.subTest(wire):
-                self.assertEqual(ampacity_a(wire, design), amps)
-        self.assertIsNone(ampacity_a("2.5", design))
+                self.assertEqual(ampacity_a(f"{wire} AWG", design), amps)
+        self.assertIsNone(ampacity_a("1.5 mm²", design))
 
 
 class MetricConductors(unittest.TestCase):
@@ -44,8 +44,8 @@ class MetricConductors(unittest.TestCase):
     def test_sizes_of_branch_circuits(self):
         for wire, amps in (("1.5", 16.5), ("2.5", 23), ("4", 30), ("6", 38), ("10", 52), ("16", 69)):
             with self.subTest(wire):
-                self.assertEqual(ampacity_a(wire, metric_flat()), amps)
-        self.assertIsNone(ampacity_a("12", metric_flat()))
+                self.assertEqual(ampacity_a(f"{wire} mm²", metric_flat()), amps)
+        self.assertIsNone(ampacity_a("12 mm²", metric_flat()))
 
 
 class SharedNeutral(unittest.TestCase):

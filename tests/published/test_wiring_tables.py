@@ -193,7 +193,7 @@ class Solar(unittest.TestCase):
 class Conduit(unittest.TestCase):
     def test_fill_by_hand(self):
         # NEC Chapter 9: four 10 AWG THWN-2 of 0.0211 in2 in 1/2 in EMT of 0.304 in2: 27.8 %, of 40 % allowed.
-        design = moved(home(), {"wiring": {"runs": [{"run": "grid", "conduit": "1/2", "size": "10"}]}})
+        design = moved(home(), {"wiring": {"runs": [{"run": "grid", "conduit": "1/2", "size": "10 AWG"}]}})
         grid = wiring_plan(design, rate(design.bank)).find("grid")
         self.assertAlmostEqual(grid.fill_frac, 4 * 0.0211 / 0.304, places=9)
         self.assertEqual(grid.fill_limit_frac, 0.4)

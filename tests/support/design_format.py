@@ -95,7 +95,7 @@ def _accepted(root: Schema, field: Schema) -> str:
     if field.get("format") == "local-date-time":
         return "ISO date and time, no offset"
     if field.get("format") == "wire-size":
-        return "a size such as `14`, `1/0`, `2.5`"
+        return "a size with its unit, such as `14 AWG`, `1/0 AWG`, `250 kcmil`, `2.5 mm²`"
     key = KEY.match(field.get("pattern", ""))
     if key:
         return f"{LETTERS[key[2]]}, up to {int(key[3]) + 1}"

@@ -11,7 +11,7 @@ from hearthkeep.core.building.windows import BOND_OHM, Expected, WindowFigure
 from hearthkeep.core.design import Practice, SourceBond
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
 from hearthkeep.core.transfer import CORDS, bond_counts
-from hearthkeep.core.wiring import RunKind, conductor_words, device_words
+from hearthkeep.core.wiring import RunKind, conductor_set_words, device_words
 from hearthkeep.core.words import counted, listed, some_of
 
 #: More blocks than this are measured string by string.
@@ -97,7 +97,7 @@ def _mount(expected: Expected) -> Gate:
     do = ["Every part on its place, its clearances kept, nothing above it that drips, fans and vents free."]
     for run in expected.plan.runs:
         torque = f"{run.torque_nm:g} N·m" if run.torque_nm is not None else "the torque on the equipment's label"
-        size = conductor_words(run.conductor, design.practice)
+        size = conductor_set_words(run, design.practice)
         do.append(f"{run.run.label}: {size}, lugs crimped and covered, glands tight; {torque}, each terminal marked.")
     return Gate(
         key="mount",

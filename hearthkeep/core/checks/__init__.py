@@ -23,6 +23,7 @@ from hearthkeep.core.checks import (
     wiring,
     wiring_board,
     wiring_devices,
+    wiring_sizes,
     wiring_volts,
 )
 from hearthkeep.core.checks.arrangement import ALIKE_CODE, MIXED_CODES, TOO_MANY_CODES
@@ -52,6 +53,7 @@ REGISTRY: tuple[Check, ...] = (
     *transfer_coupling.CHECKS,
     *transfer.PAPERS,
     *wiring.CHECKS,
+    *wiring_sizes.CHECKS,
     *wiring_devices.CHECKS,
     *wiring_volts.CHECKS,
     *wiring_board.CHECKS,

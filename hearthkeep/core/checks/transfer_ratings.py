@@ -55,7 +55,6 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
                 set_to("device.feeder_a", device.rated_a),
             )
         )
-    unit = by_practice(design, "AWG", "mm²")
     bus_a = design.transfer.main.bus_a if design.transfer.arrangement in WHOLE_PANEL else None
     if bus_a is not None and feeds_a > bus_a + 1e-9:
         faults.append((Severity.STOP, f"{feeds_a:.0f} A feed a panel bus of {bus_a:g} A", None))
@@ -65,7 +64,7 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
             faults.append(
                 (
                     Severity.STOP,
-                    f"the breaker of {circuit.breaker_a:g} A in slot {circuit.slot} guards a conductor of {circuit.wire} {unit} for {allowed_a:g} A",
+                    f"the breaker of {circuit.breaker_a:g} A in slot {circuit.slot} guards a conductor of {circuit.wire} for {allowed_a:g} A",
                     None,
                 )
             )

@@ -12,6 +12,7 @@ from hearthkeep.core.wiring import (
     RunKind,
     SizedRun,
     ampacity_figure,
+    conductor_set_words,
     conductor_words,
     drop_figure,
     length_words,
@@ -67,7 +68,7 @@ def too_thin(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.STOP,
             step=Step.WIRING,
             title=f"{shortened(sized.run.label)}: too thin for its current",
-            message=f"{conductor_words(sized.conductor, practice)} may carry {sized.ampacity_a:.0f} A where it lies; the run has to carry "
+            message=f"{conductor_set_words(sized, practice)} may carry {sized.ampacity_a:.0f} A where it lies; the run has to carry "
             f"{sized.needed_a:.0f} A, {sized.run.basis}. A conductor that runs hot is a fire inside a wall; {asked}.",
             basis=AMPACITY[practice],
             remedy=remedy if sized.by_heat is not None else None,
@@ -95,23 +96,6 @@ def no_conductor(evidence: Evidence) -> Iterator[Finding]:
         basis=AMPACITY[evidence.entered.practice],
         figure=ampacity_figure(most),
     )
-
-
-def not_in_tables(evidence: Evidence) -> Iterator[Finding]:
-    """Sizes that the practice's tables do not hold."""
-    for sized in evidence.wiring.runs:
-        if sized.size is None or sized.conductor is not None:
-            continue
-        yield Finding(
-            code="SIZE_NOT_IN_TABLES",
-            severity=Severity.MEND,
-            step=Step.WIRING,
-            title=f"{shortened(sized.run.label)}: {sized.size} is in no table",
-            message=f"A conductor of {sized.size} cannot be judged: the tables of this practice do not hold it. Read the size on the "
-            "insulation once more; the two practices count in different units.",
-            basis=AMPACITY[evidence.entered.practice],
-            remedy=set_on(evidence, sized, size=None),
-        )
 
 
 def not_known(evidence: Evidence) -> Iterator[Finding]:
@@ -260,7 +244,7 @@ def links_differ(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.MIND,
         step=Step.WIRING,
         title="The links between strings are not those of the Bank page",
-        message=f"{conductor_words(links.conductor, evidence.entered.practice)} of {length_words(evidence.entered, links.length_m)} and its lugs have about {value:g} mΩ; "
+        message=f"{conductor_set_words(links, evidence.entered.practice)} of {length_words(evidence.entered, links.length_m)} and its lugs have about {value:g} mΩ; "
         f"the Bank page divides the current by {bank.link_mohm:g} mΩ.",
         basis="Ohm's law; 0.1 mΩ for two lugs is common practice, no source",
         remedy=Remedy(label=f"Try {value:g} mΩ", changes=(Change(path="bank.link_mohm", value=value),)),
@@ -299,7 +283,6 @@ def holds(evidence: Evidence) -> Iterator[Finding]:
 CHECKS = (
     too_thin,
     no_conductor,
-    not_in_tables,
     not_known,
     drops_too_much,
     lug_misfits,

@@ -13,7 +13,7 @@ from hearthkeep.core.wiring import (
     RunKind,
     SizedRun,
     ampacity_figure,
-    conductor_words,
+    conductor_set_words,
     device_words,
     fault_figure,
     length_words,
@@ -65,7 +65,7 @@ def device_too_large(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.STOP,
             step=Step.WIRING,
             title=f"{shortened(sized.run.label)}: {device_words(device)} guards too thin a wire",
-            message=f"It lets {device.rating_a:g} A through a conductor for {most_a:.0f} A, {conductor_words(sized.conductor, evidence.entered.practice)}: the "
+            message=f"It lets {device.rating_a:g} A through a conductor for {most_a:.0f} A, {conductor_set_words(sized, evidence.entered.practice)}: the "
             "wire burns before the device opens.",
             basis=AMPACITY[evidence.entered.practice],
             remedy=set_on(evidence, sized, device_a=None, size=None),

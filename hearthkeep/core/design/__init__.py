@@ -32,7 +32,7 @@ from hearthkeep.core.design.charging import (
     Throttle,
     Wind,
 )
-from hearthkeep.core.design.circuits import MOST_SLOTS, Circuit, Leg
+from hearthkeep.core.design.circuits import MOST_SLOTS, Circuit, Leg, wire_size
 from hearthkeep.core.design.document import (
     MAX_LOADS,
     SCHEMA_VERSION,
@@ -269,5 +269,6 @@ __all__ = [
     "merge_spans",
     "narrowed",
     "read_design",
+    "wire_size",
     "with_changes",
 ]

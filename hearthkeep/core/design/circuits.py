@@ -26,20 +26,36 @@ class Leg(StrEnum):
         return Leg.B if self is Leg.A else Leg.A
 
 
-_SIZE = re.compile(r"^(?:[1-9]\d{0,2}(?:\.\d{1,2})?|0\.\d{1,2}|[1-4]/0)$", re.ASCII)
+_GAUGE = re.compile(r"^([1-9][0-9]{0,2}|[1-4]/0) ?(?:AWG|kcmil)$", re.IGNORECASE)
+_AREA = re.compile(r"^([1-9][0-9]{0,2}(?:\.[0-9]{1,2})?|0\.[0-9]{1,2}) ?mm[²2]$", re.IGNORECASE)
+#: The thinnest conductor that is counted in thousands of circular mils.
+LEAST_KCMIL = 250
 
 
-def _size(text: str) -> str:
-    if not _SIZE.match(text):
-        raise ValueError("must be a size such as 14, 1/0 or 2.5")
-    return text
+def wire_size(size: str, *, is_metric: bool) -> str:
+    """A size of one practice's tables with its unit, as a document has it.
+
+    >>> wire_size("2/0", is_metric=False), wire_size("250", is_metric=False), wire_size("35", is_metric=True)
+    ('2/0 AWG', '250 kcmil', '35 mm²')
+    """
+    if is_metric:
+        return f"{size} mm²"
+    return f"{size} kcmil" if "/" not in size and float(size) >= LEAST_KCMIL else f"{size} AWG"
 
 
-#: Size of a conductor: AWG or kcmil in North American practice, mm² in metric practice.
+def _with_unit(text: str) -> str:
+    for pattern, is_metric in ((_GAUGE, False), (_AREA, True)):
+        found = pattern.match(text)
+        if found:
+            return wire_size(found[1], is_metric=is_metric)
+    raise ValueError("must be a size with its unit, such as 14 AWG, 1/0 AWG, 250 kcmil or 2.5 mm²")
+
+
+#: Size of a conductor with its unit: AWG, kcmil or mm², whichever stands on its insulation, in either practice.
 WireSize = Annotated[
     str,
-    StringConstraints(max_length=6),
-    AfterValidator(_size),
+    StringConstraints(max_length=12),
+    AfterValidator(_with_unit),
     Field(json_schema_extra={"format": "wire-size"}),
 ]
 #: Rating of a breaker, a switch or a bus [A].

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from typing import Any
 
-from hearthkeep.core.design.document import SCHEMA_VERSION
+from hearthkeep.core.design.circuits import wire_size
+from hearthkeep.core.design.document import SCHEMA_VERSION, Practice
 
 Values = dict[str, Any]
 
@@ -90,9 +92,39 @@ def _to_9(values: Values) -> Values:
     return values
 
 
+def _to_10(values: Values) -> Values:
+    """A conductor's size has its unit beside it: that of the practice by which it was read until now."""
+    is_metric = values.get("practice") == Practice.METRIC_230.value
+
+    def with_unit(part: Any, field: str) -> Any:
+        size = part.get(field) if isinstance(part, dict) else None
+        return (
+            {**part, field: wire_size(size, is_metric=is_metric)}
+            if isinstance(size, str) and BARE.match(size)
+            else part
+        )
+
+    def each(part: Any, field: str, named: str) -> Any:
+        if not isinstance(part, dict) or not isinstance(part.get(field), list):
+            return part
+        return {**part, field: [with_unit(entry, named) for entry in part[field]]}
+
+    found = dict(values)
+    if "wiring" in found:
+        found["wiring"] = each(found["wiring"], "runs", "size")
+    if isinstance(found.get("transfer"), dict):
+        transfer = each(found["transfer"], "circuits", "wire")
+        if "device" in transfer:
+            transfer = {**transfer, "device": with_unit(transfer["device"], "feeder_wire")}
+        found["transfer"] = transfer
+    return found
+
+
+#: A conductor's size as documents up to version 9 had it.
+BARE = re.compile(r"^(?:[1-9][0-9]{0,2}(?:\.[0-9]{1,2})?|0\.[0-9]{1,2}|[1-4]/0)$")
 #: From version n to n + 1.
 STEPS: dict[int, Callable[[Values], Values]] = {
-    1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6, 6: _to_7, 7: _to_8, 8: _to_9,
+    1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6, 6: _to_7, 7: _to_8, 8: _to_9, 9: _to_10,
 }  # fmt: skip
 if set(STEPS) != set(range(1, SCHEMA_VERSION)):
     raise RuntimeError("each earlier version of the Design document needs its step")

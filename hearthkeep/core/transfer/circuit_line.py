@@ -105,7 +105,7 @@ def read_circuit_line(line: str, panel: PanelNow) -> CircuitEntry:
     >>> panel = PanelNow(legs=(Leg.A, Leg.B), metric=False, slots=24)
     >>> entry = read_circuit_line("14 20A 1p fridge and kitchen lights 12 AWG", panel)
     >>> entry.circuit.slot, entry.circuit.breaker_a, entry.circuit.wire, entry.circuit.name
-    (14, 20.0, '12', 'fridge and kitchen lights')
+    (14, 20.0, '12 AWG', 'fridge and kitchen lights')
     """
     return _Line(line, panel).read()
 
@@ -228,13 +228,12 @@ class _Line:
         return mate.id if mate else None
 
     def _tell(self, circuit: Circuit) -> None:
-        unit = "mm²" if self.panel.metric else "AWG"
         places = " and ".join(str(slot) for slot in circuit.slots(stacked=self.panel.stacked))
         self.understood += [
             f"slot {places}",
             f"{circuit.breaker_a:g} A",
             "two poles" if circuit.poles == 2 else "one pole",
-            *([f"{circuit.wire} {unit}"] if circuit.wire else []),
+            *([circuit.wire] if circuit.wire else []),
             *([f"leg {circuit.leg.value}"] if circuit.leg else []),
             *(["backed up"] if circuit.backed_up else []),
             *(["shares a neutral"] if circuit.shares_neutral_with else []),

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 
-from hearthkeep.core.design import MOST_SLOTS, Leg
+from hearthkeep.core.design import MOST_SLOTS, Leg, wire_size
 
 _SLOTS = re.compile(r"^#?\s?(\d{1,2})(?:\s?[-,/+&]\s?(\d{1,2}))?\.?$", re.ASCII)
 _BREAKER = re.compile(r"^[bcdk]?\s?(\d{1,4}(?:\.\d)?)\s?(?:a|amps?|amperes?)?$", re.ASCII | re.IGNORECASE)
@@ -16,7 +16,7 @@ _POLES = {
     **dict.fromkeys(("2", "2p", "2 p", "2-pole", "2 pole", "double", "double pole", "double-pole", "dp"), 2),
 }
 _WIRE = re.compile(
-    r"^(?:awg\s?|#\s?)?(\d{1,3}(?:\.\d{1,2})?|[1-4]/0)(?:/[234](?:\s?g)?)?\s?(?:awg|ga|gauge|mm²|mm2|sq\s?mm|kcmil)?$",
+    r"^(?:awg\s?|#\s?)?(\d{1,3}(?:\.\d{1,2})?|[1-4]/0)(?:/[234](?:\s?g)?)?\s?(awg|ga|gauge|mm²|mm2|sq\s?mm|kcmil)?$",
     re.ASCII | re.IGNORECASE,
 )
 #: Sizes that are made: AWG and kcmil, and mm².
@@ -61,20 +61,24 @@ def read_poles(text: str) -> int:
 
 
 def read_wire(text: str, *, metric: bool) -> str:
-    """Size of a conductor: AWG, or mm² in metric practice; of a cable such as 12/2 its conductors.
+    """Size of a conductor, with its unit: AWG, or mm² in metric practice, where none is written; of a cable such as 12/2 its conductors.
 
-    >>> read_wire("12 AWG", metric=False), read_wire("12/2", metric=False), read_wire("2.5 mm²", metric=True)
-    ('12', '12', '2.5')
+    >>> read_wire("12 AWG", metric=False), read_wire("12/2", metric=False), read_wire("2.5 mm²", metric=False), read_wire("2.5", metric=True)
+    ('12 AWG', '12 AWG', '2.5 mm²', '2.5 mm²')
     """
-    sizes = SQUARE_MM if metric else AWG
     typed = text.strip().replace(",", ".")
     found = _WIRE.match(typed)
+    if found and found[2]:
+        metric = found[2].casefold()[0] in "ms"
+    elif found and typed.casefold().startswith("awg"):
+        metric = False
+    sizes = SQUARE_MM if metric else AWG
     size = found[1] if found else ""
     if size not in sizes and size.endswith(".0"):
         size = size[:-2]
     if size not in sizes:
         raise ValueError(f"a size in {'mm²' if metric else 'AWG'}: {', '.join(sizes)}")
-    return size
+    return wire_size(size, is_metric=metric)
 
 
 def read_leg(text: str, legs: tuple[Leg, ...]) -> Leg:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from hearthkeep.core.conductor_sizes import in_tables
 from hearthkeep.core.design import Circuit, Design, Practice
 from hearthkeep.core.published import copper_ampacity_rows, metric_copper_amps, small_conductor_limits
 from hearthkeep.core.transfer.fates import Fate, Fates
@@ -33,15 +34,16 @@ def ampacity_a(wire: str | None, design: Design) -> float | None:
     NEC Table 310.16, 60 °C column, which terminals up to 100 A ask for, and the limits of 240.4(D); in metric practice IEC
     60364-5-52, Table B.52.2, method B2, in conduit on a wall (all from memory).
     """
-    if wire is None:
+    size = None if wire is None else in_tables(wire, design.practice)
+    if size is None:
         return None
     if design.practice is Practice.METRIC_230:
-        return metric_copper_amps().get(wire)
-    limit = small_conductor_limits().get(wire)
+        return metric_copper_amps().get(size)
+    limit = small_conductor_limits().get(size)
     table = {row.size: row.ampacity_60_a for row in copper_ampacity_rows()}
-    if wire not in table:
+    if size not in table:
         return None
-    return table[wire] if limit is None else min(table[wire], limit)
+    return table[size] if limit is None else min(table[size], limit)
 
 
 def neutral_current_a(first_a: float, second_a: float, *, adds_up: bool) -> float:

@@ -21,7 +21,7 @@ from hearthkeep.core.wiring.volts import (
     current_of_power_a,
     inverter_volts,
 )
-from hearthkeep.core.wiring.words import conductor_words, device_words, length_words
+from hearthkeep.core.wiring.words import conductor_set_words, conductor_words, device_words, length_words
 
 __all__ = [
     "AMPACITY",
@@ -42,6 +42,7 @@ __all__ = [
     "ampacity_figure",
     "cables_of",
     "cold_resistance_mohm",
+    "conductor_set_words",
     "conductor_words",
     "current_of_power_a",
     "device_words",

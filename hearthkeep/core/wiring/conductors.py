@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import cache, lru_cache
 from itertools import pairwise
 
+from hearthkeep.core.conductor_sizes import in_tables
 from hearthkeep.core.design import Practice
 from hearthkeep.core.published import (
     copper_ampacity_rows,
@@ -106,6 +107,12 @@ def conductor_of(practice: Practice, size: str, per_pole: int = 1) -> Conductor 
     if found is None or per_pole == 1:
         return found
     return Conductor(size=size, per_pole=per_pole, area_mm2=found.area_mm2, ohm_per_m=found.ohm_per_m)
+
+
+def conductor_set(practice: Practice, size: str, per_pole: int = 1) -> Conductor | None:
+    """A conductor that somebody set, by its size with its unit; none where the practice's tables have nothing as thin."""
+    name = in_tables(size, practice)
+    return None if name is None else conductor_of(practice, name, per_pole)
 
 
 @cache

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from hearthkeep.core.conductor_sizes import with_unit
 from hearthkeep.core.design import (
     Design,
     DeviceKind,
@@ -16,6 +17,7 @@ from hearthkeep.core.wiring.conductors import (
     Lying,
     ampacity_a,
     conductor_of,
+    conductor_set,
     ladder,
 )
 from hearthkeep.core.wiring.devices import next_rating_a
@@ -60,7 +62,7 @@ def ground_run(run: Run, design: Design, given: RunSet, lying: Lying, *, length_
             size = "6"
     asked = conductor_of(practice, size)
     is_unknown = RunFact.SIZE in given.unknown
-    real = None if is_unknown else conductor_of(practice, given.size) if given.size else asked
+    real = None if is_unknown else conductor_set(practice, given.size) if given.size else asked
     stud_mm = given.stud_mm or 8.0
     return SizedRun(
         run=run,
@@ -68,7 +70,7 @@ def ground_run(run: Run, design: Design, given: RunSet, lying: Lying, *, length_
         length_from=length_from,
         lying=lying,
         conductor=real,
-        size=None if is_unknown else given.size or size,
+        size=None if is_unknown else given.size or with_unit(size, practice),
         by_heat=asked,
         by_drop=None,
         binding=Binding.SET if given.size or is_unknown else Binding.TABLE,

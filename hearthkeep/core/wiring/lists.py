@@ -9,12 +9,12 @@ from dataclasses import dataclass, replace
 from hearthkeep.core.bank import TYPICAL, BankRating
 from hearthkeep.core.design import ArrangementKind, Design, DeviceKind, Disconnects, Practice
 from hearthkeep.core.transfer import BY_KIND
-from hearthkeep.core.wiring.conductors import conductor_of
+from hearthkeep.core.wiring.conductors import conductor_set
 from hearthkeep.core.wiring.devices import NAMES
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.wiring.sized_run import SizedRun
-from hearthkeep.core.wiring.words import device_words, size_words
+from hearthkeep.core.wiring.words import device_words
 
 #: Cable is bought longer than it is cut, for trimming and mistakes. Common practice, no source.
 SPARE_CABLE_FRAC = 0.1
@@ -125,7 +125,7 @@ def lists_of(design: Design, rating: BankRating, plan: WiringPlan) -> Lists:
 def _area_mm2(cut: CutLine, sized: SizedRun, design: Design) -> float:
     """Copper of one piece [mm²]; 0 where its size is not known."""
     if cut.pole == "ground" and sized.ground_size is not None:
-        own = conductor_of(design.practice, sized.ground_size)
+        own = conductor_set(design.practice, sized.ground_size)
         return own.area_mm2 if own else 0.0
     return sized.conductor.area_mm2 if sized.conductor else 0.0
 
@@ -144,7 +144,7 @@ def poles_of(sized: SizedRun) -> tuple[str, ...]:
 
 def _cuts(sized: SizedRun, design: Design) -> Iterator[CutLine]:
     run = sized.run
-    conductor = "size not known" if sized.size is None else size_words(sized.size, design.practice)
+    conductor = sized.size or "size not known"
     per_pole = sized.conductor.per_pole if sized.conductor else 1
     screws = not run.is_dc
     shrink = {"plus": "red", "minus": "black", "link": "red and black", "ground": "green"}
@@ -165,7 +165,7 @@ def _cuts(sized: SizedRun, design: Design) -> Iterator[CutLine]:
         )
     if sized.ground_size is not None:
         yield CutLine(
-            run=run.key, label=run.label, conductor=size_words(sized.ground_size, design.practice), pole="ground", quantity=run.count,
+            run=run.key, label=run.label, conductor=sized.ground_size, pole="ground", quantity=run.count,
             length_m=sized.length_m, lug="screw terminals", heat_shrink="",
         )  # fmt: skip
 
@@ -183,7 +183,7 @@ def _device(sized: SizedRun, design: Design) -> DeviceLine:
         volts_v=run.most_v,
         fault_a=device.fault_a,
         interrupt_a=device.interrupt_a,
-        conductor="size not known" if sized.size is None else size_words(sized.size, design.practice),
+        conductor=sized.size or "size not known",
     )
 
 

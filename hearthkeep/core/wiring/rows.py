@@ -13,7 +13,7 @@ from hearthkeep.core.wiring.plan import ON_BOARD, WiringPlan
 from hearthkeep.core.wiring.run_figures import run_figures
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.wiring.sized_run import Binding, SizedRun
-from hearthkeep.core.wiring.words import conductor_words, device_words
+from hearthkeep.core.wiring.words import conductor_set_words, conductor_words, device_words
 
 #: Groups of the page, as current flows.
 GROUPS = {
@@ -147,9 +147,7 @@ def _row(design: Design, fault: BankFault, sized: SizedRun) -> RunRow:
         else (),
         size=sized.size,
         per_pole=sized.conductor.per_pole if sized.conductor else 1,
-        conductor=conductor_words(sized.conductor, design.practice)
-        if sized.conductor or sized.size is None
-        else f"{sized.size}, in no table",
+        conductor=conductor_set_words(sized, design.practice),
         binding=BINDING_WORDS[sized.binding],
         by_heat=_words(sized.by_heat, design),
         by_drop=_words(sized.by_drop, design),

@@ -10,7 +10,7 @@ from hearthkeep.core.practice import SUPPLY_FRAC
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.wiring.sized_run import SizedRun
-from hearthkeep.core.wiring.words import conductor_words, device_words
+from hearthkeep.core.wiring.words import conductor_set_words, device_words
 
 #: By daylight an open array reads from this part of its volts in the cold on. Common practice, no source.
 DAYLIGHT_FRAC = 0.7
@@ -45,7 +45,7 @@ def run_checks_of(design: Design, rating: BankRating, plan: WiringPlan) -> tuple
 
 def _check(sized: SizedRun, design: Design, bank_v: tuple[float, float]) -> RunCheck:
     run = sized.run
-    do = [f"{conductor_words(sized.conductor, design.practice)}, no damage, glands tight, lugs crimped and covered"]
+    do = [f"{conductor_set_words(sized, design.practice)}, no damage, glands tight, lugs crimped and covered"]
     low_v: float | None = None
     high_v: float | None = None
     if run.kind is RunKind.GROUND:

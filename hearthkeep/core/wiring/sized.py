@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from hearthkeep.core.conductor_sizes import with_unit
 from hearthkeep.core.design import (
     Design,
     DeviceKind,
@@ -19,7 +20,7 @@ from hearthkeep.core.wiring.conductors import (
     ambient_factor,
     ampacity_a,
     bundling_factor,
-    conductor_of,
+    conductor_set,
     drop_v,
     ladder,
     largest_device_a,
@@ -179,7 +180,7 @@ def size_run(
     if RunFact.SIZE in given.unknown:
         picked, size, binding = None, None, Binding.SET
     elif size is not None:
-        picked, binding = conductor_of(design.practice, size, per_pole or 1), Binding.SET
+        picked, binding = conductor_set(design.practice, size, per_pole or 1), Binding.SET
     elif per_pole is not None and picked is not None:
         picked = _for_several(steps, run, lying, needed_a, per_pole, length_m, allowed_v)
     carries_a = None if picked is None else ampacity_a(picked, lying)
@@ -194,7 +195,7 @@ def size_run(
         length_from=length_from,
         lying=lying,
         conductor=picked,
-        size=size or (picked.size if picked else None),
+        size=size or (with_unit(picked.size, design.practice) if picked else None),
         by_heat=by_heat,
         by_drop=by_drop,
         binding=binding,
@@ -304,4 +305,4 @@ def _ground_size(run: Run, design: Design, device: SizedDevice | None, conductor
     """Of alternating-current runs, which bring their own; direct-current parts are bonded by runs of their own."""
     if run.is_dc or device is None or device.rating_a is None:
         return None
-    return grounding_size(design.practice, device.rating_a, conductor)
+    return with_unit(grounding_size(design.practice, device.rating_a, conductor), design.practice)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from hearthkeep.core.conductor_sizes import is_of, with_unit
 from hearthkeep.core.design import Design, DeviceKind, Practice
 from hearthkeep.core.practice import METRES_A_FOOT
 from hearthkeep.core.wiring.conductors import Conductor
@@ -9,23 +10,22 @@ from hearthkeep.core.wiring.devices import NAMES
 from hearthkeep.core.wiring.sized_run import SizedDevice, SizedRun
 
 
-def size_words(size: str, practice: Practice) -> str:
-    """A size with its unit.
-
-    >>> size_words("2/0", Practice.NORTH_AMERICAN), size_words("250", Practice.NORTH_AMERICAN), size_words("35", Practice.METRIC_230)
-    ('2/0 AWG', '250 kcmil', '35 mm²')
-    """
-    if practice is Practice.METRIC_230:
-        return f"{size} mm²"
-    return f"{size} kcmil" if "/" not in size and float(size) >= 250 else f"{size} AWG"
-
-
 def conductor_words(conductor: Conductor | None, practice: Practice) -> str:
     """A conductor, with how many of it a pole has where it is more than one."""
     if conductor is None:
         return "size not known"
-    size = size_words(conductor.size, practice)
+    size = with_unit(conductor.size, practice)
     return size if conductor.per_pole == 1 else f"{conductor.per_pole} × {size} a pole"
+
+
+def conductor_set_words(sized: SizedRun, practice: Practice) -> str:
+    """The conductor of a run; one whose size is of the other practice with what it is counted as."""
+    if sized.size is None or (sized.conductor is not None and is_of(sized.size, practice)):
+        return conductor_words(sized.conductor, practice)
+    if sized.conductor is None:
+        return f"{sized.size}, in no table"
+    many = f"{sized.conductor.per_pole} × " if sized.conductor.per_pole > 1 else ""
+    return f"{many}{sized.size}, counted as {with_unit(sized.conductor.size, practice)}"
 
 
 def length_words(design: Design, length_m: float) -> str:
@@ -53,7 +53,7 @@ def tag_words(sized: SizedRun, design: Design) -> str:
     """The tag of a run on the diagram: how many, size, length."""
     size = "size not known"
     if sized.size is not None:
-        size = size_words(sized.size, design.practice)
+        size = sized.size
         if sized.conductor is not None and sized.conductor.per_pole > 1:
             size = f"{sized.conductor.per_pole} × {size}"
     count = f"{sized.run.count} of " if sized.run.count > 1 else ""

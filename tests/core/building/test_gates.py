@@ -238,7 +238,9 @@ class Progress(unittest.TestCase):
         for key in ("dead", "mount"):
             self.sign(self.entry(key))
         self.gates = gates_of(
-            Expected(moved(many_strings(), {"wiring.runs": [{"run": "bank", "length_m": 9.0, "size": "4/0"}]}), noon())
+            Expected(
+                moved(many_strings(), {"wiring.runs": [{"run": "bank", "length_m": 9.0, "size": "4/0 AWG"}]}), noon()
+            )
         )
         self.assertEqual((self.stand("dead").stand, self.stand("mount").stand), (GateStand.PASSED, GateStand.CHANGED))
 

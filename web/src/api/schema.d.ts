@@ -4197,10 +4197,10 @@ export interface components {
         Design: {
             /**
              * Schema Version
-             * @default 9
+             * @default 10
              * @constant
              */
-            schema_version: 9;
+            schema_version: 10;
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];

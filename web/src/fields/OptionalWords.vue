@@ -21,8 +21,17 @@ const props = withDefaults(
     most?: number
     /** What is wrong with it, said from outside. */
     wrong?: string
+    /** What was typed, with what its label says of it. */
+    complete?: (typed: string) => string
   }>(),
-  { path: '', value: null, placeholder: '', most: LONGEST_NAME, wrong: '' },
+  {
+    path: '',
+    value: null,
+    placeholder: '',
+    most: LONGEST_NAME,
+    wrong: '',
+    complete: (typed: string) => typed,
+  },
 )
 const emit = defineEmits<{ change: [value: string | null] }>()
 const id = useId()
@@ -37,7 +46,8 @@ const refused = computed(() => {
 })
 
 function commit(): void {
-  const typed = text.value.trim()
+  const typed = props.complete(text.value.trim())
+  text.value = typed
   if (typed === kept.value) return
   if (props.path) store.set(props.path, typed || null)
   else emit('change', typed || null)

@@ -8,6 +8,7 @@ import { useAnswer } from '@/api/useAnswer'
 import { YES_NO } from '@/fields/choices'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import OptionalWords from '@/fields/OptionalWords.vue'
+import WireSizeField from '@/fields/WireSizeField.vue'
 import QuantityField from '@/fields/QuantityField.vue'
 import WordsField from '@/fields/WordsField.vue'
 import { amount, count } from '@/shared/format'
@@ -59,7 +60,6 @@ const POLES = [
   { value: 1, title: 'one' },
   { value: 2, title: 'two' },
 ]
-const wire = computed(() => (props.panel.document.value?.practice === 'metric_230' ? 'mm²' : 'AWG'))
 
 function hangOn(id: string): void {
   const load = props.panel.loads.value.find((entry) => entry.id === id)
@@ -90,7 +90,7 @@ function remove(): void {
     <div class="fields">
       <QuantityField :path="`${path}.breaker_a`" label="Breaker" unit="A" />
       <ChoiceField label="Poles" :value="circuit.poles ?? 1" :choices="POLES" @change="setPoles" />
-      <OptionalWords :path="`${path}.wire`" :label="`Wire, ${wire}`" placeholder="not known" :most="6" />
+      <WireSizeField :path="`${path}.wire`" label="Wire" />
       <ChoiceField
         :path="`${path}.backed_up`"
         :label="isOffGrid ? 'Fed' : 'Backed up'"

@@ -9,7 +9,7 @@ import { YES_NO } from '@/fields/choices'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import OptionalPart from '@/fields/OptionalPart.vue'
 import QuantityField from '@/fields/QuantityField.vue'
-import TextField from '@/fields/OptionalWords.vue'
+import WireSizeField from '@/fields/WireSizeField.vue'
 import { asPercent } from '@/fields/units'
 import WordsField from '@/fields/WordsField.vue'
 import { amount } from '@/shared/format'
@@ -22,7 +22,6 @@ const store = useDesign()
 const { document, assessment } = storeToRefs(store)
 const report = computed(() => assessment.value?.transfer)
 const isSplit = computed(() => document.value?.site.service === '120/240')
-const wireUnit = computed(() => (document.value?.practice === 'metric_230' ? 'mm²' : 'AWG'))
 const tied = computed(() => document.value?.charging.grid_tied ?? null)
 const usualGap = computed(() => {
   const gap_s = report.value?.gap_s
@@ -78,12 +77,7 @@ function removeArray(at: number): void {
         unit="A"
         empty-means="not known"
       />
-      <TextField
-        path="transfer.device.feeder_wire"
-        :label="`Feeder wire, ${wireUnit}`"
-        placeholder="not known"
-        :most="6"
-      />
+      <WireSizeField path="transfer.device.feeder_wire" label="Feeder wire" />
       <ChoiceField v-if="isSplit" path="transfer.device.feed" label="On its legs" :choices="FEEDS" />
       <ChoiceField path="transfer.device.by_inlet" label="Fed through an inlet" :choices="YES_NO" />
       <ChoiceField path="transfer.device.interlock" label="Kept apart by" :choices="INTERLOCKS" />

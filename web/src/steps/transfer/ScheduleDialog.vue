@@ -18,7 +18,6 @@ const props = defineProps<{ sheet: SheetSource; design: Design }>()
 const emit = defineEmits<{ take: [rows: PanelRow[]]; close: [] }>()
 const preview = ref<PanelPreview | null>(null)
 const trouble = ref('')
-const unit = props.design.practice === 'metric_230' ? 'mm²' : 'AWG'
 const nameOf = (id: string) => props.design.loads?.find((load) => load.id === id)?.name ?? id
 
 onMounted(async () => {
@@ -43,7 +42,7 @@ onMounted(async () => {
       <template v-if="row.circuit">
         slot {{ row.circuit.slot }}, {{ row.circuit.breaker_a }} A,
         {{ row.circuit.poles === 2 ? 'two poles' : 'one pole'
-        }}{{ row.circuit.wire ? `, ${row.circuit.wire} ${unit}` : '' }},
+        }}{{ row.circuit.wire ? `, ${row.circuit.wire}` : '' }},
         {{ row.circuit.backed_up ? 'backed up' : 'on the grid'
         }}{{ row.loads.length ? `; takes ${row.loads.map(nameOf).join(', ')}` : '' }}
       </template>

@@ -6,6 +6,7 @@ import type { RunRow, RunSet } from '@/api/client'
 import ExplainedFigure from '@/figures/ExplainedFigure.vue'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import OptionalWords from '@/fields/OptionalWords.vue'
+import WireSizeField from '@/fields/WireSizeField.vue'
 import QuantityField from '@/fields/QuantityField.vue'
 import { cableLength, temperature } from '@/fields/units'
 import { amount, count, worked } from '@/shared/format'
@@ -87,9 +88,7 @@ function toggle(fact: FactKey): void {
         Opened by hand {{ run.asks_disconnects
         }}{{ run.asks_disconnects === 'at both ends' ? ', with locks' : '' }}.
       </template>
-      <template v-if="run.ground_size">
-        Its ground: {{ run.ground_size }} {{ isMetric ? 'mm²' : 'AWG' }}.</template
-      >
+      <template v-if="run.ground_size"> Its ground: {{ run.ground_size }}.</template>
     </p>
     <p v-for="wrong in faults" :key="wrong.field" class="bad" role="alert">
       {{ wrong.field.replace(/_/g, ' ') }}: {{ wrong.text }}
@@ -104,11 +103,10 @@ function toggle(fact: FactKey): void {
         :fault="fault('length_m')"
         @change="set({ length_m: $event })"
       />
-      <OptionalWords
-        :label="isMetric ? 'Conductor, mm²' : 'Conductor, AWG'"
+      <WireSizeField
+        label="Conductor"
         :value="entry.size ?? null"
         :placeholder="run.size ?? 'not known'"
-        :most="6"
         @change="set({ size: $event })"
       />
       <QuantityField
