@@ -109,7 +109,7 @@ async def column(designs: Repository, workers: Helpers, design_id: uuid.UUID) ->
 async def year(designs: Repository, workers: Helpers, design_id: uuid.UUID) -> Response:
     """One of them in the weather year: shares carried, and the worst start."""
     values = await run_in_threadpool(designs.values, design_id)
-    return Response(await workers.run(tasks.alternative_year, values), media_type=JSON)
+    return Response(await workers.run_long(tasks.alternative_year, values), media_type=JSON)
 
 
 @router.get("/worth", response_model=Worth)
@@ -121,7 +121,7 @@ async def worth(
 ) -> Response:
     """What each difference from another one is worth in hours; the shares sum to the whole change."""
     other, known = await run_in_threadpool(lambda: (designs.values(design_id), designs.values(base)))
-    return Response(await workers.run(tasks.alternative_worth, known, other), media_type=JSON)
+    return Response(await workers.run_long(tasks.alternative_worth, known, other), media_type=JSON)
 
 
 @router.get("/swapped", response_model=Design)

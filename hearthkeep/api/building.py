@@ -175,7 +175,7 @@ async def load_test(question: LoadTestQuestion, workers: Helpers) -> Response:
 @router.post("/building/drawdown", response_model=DrawdownResult)
 async def drawn(question: DrawdownQuestion, workers: Helpers) -> Response:
     """True average draw, days left, and what it corrects."""
-    return Response(await workers.run(build_tasks.drawn_down, question.design, question.test), media_type=JSON)
+    return Response(await workers.run_long(build_tasks.drawn_down, question.design, question.test), media_type=JSON)
 
 
 @router.post("/building/capacity", response_model=CapacityResult)

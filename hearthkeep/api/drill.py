@@ -54,7 +54,7 @@ def scenario(question: DrawQuestion) -> Scenario:
 @router.post("/stand", response_model=DrillStand)
 async def stand(question: StandQuestion, workers: Helpers) -> Response:
     """A drill at a moment, as the person sees it."""
-    found = await workers.run(
+    found = await workers.run_long(
         watch_tasks.drilled, question.design, question.scenario, question.decisions, question.at_h
     )
     return Response(found, media_type=JSON)
@@ -63,5 +63,5 @@ async def stand(question: StandQuestion, workers: Helpers) -> Response:
 @router.post("/account", response_model=DrillAccount)
 async def account(question: DrillQuestion, workers: Helpers) -> Response:
     """The account of a drill that was lived to its end."""
-    found = await workers.run(watch_tasks.drill_accounted, question.design, question.scenario, question.decisions)
+    found = await workers.run_long(watch_tasks.drill_accounted, question.design, question.scenario, question.decisions)
     return Response(found, media_type=JSON)

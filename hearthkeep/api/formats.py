@@ -121,7 +121,7 @@ async def take_bundle(
 async def give_workbook(designs: Repository, workers: Helpers, design_id: uuid.UUID) -> Response:
     """Audit, sizing sheet and wiring sums with formulas that a spreadsheet works out anew."""
     values = await run_in_threadpool(designs.values, design_id)
-    return _file(await workers.run(format_tasks.workbook_of, values), values, "workbook", "xlsx")
+    return _file(await workers.run_long(format_tasks.workbook_of, values), values, "workbook", "xlsx")
 
 
 @router.get("/designs/{design_id}/upkeep.ics", response_class=Response)
@@ -143,4 +143,4 @@ async def give_outage(designs: Repository, workers: Helpers, design_id: uuid.UUI
 async def give_year(designs: Repository, workers: Helpers, design_id: uuid.UUID) -> Response:
     """The year hour by hour on the design's arrays."""
     values = await run_in_threadpool(designs.values, design_id)
-    return _file(await workers.run(format_tasks.year_as_csv, values), values, "year", "csv")
+    return _file(await workers.run_long(format_tasks.year_as_csv, values), values, "year", "csv")

@@ -15,4 +15,4 @@ router = APIRouter(prefix="/api/growth", tags=["growth"])
 @router.post("", response_model=GrowthReport, openapi_extra=DESIGN_BODY)
 async def growth(document: DocumentBytes, workers: Helpers) -> Response:
     """Hours, price and checks now and at each stage, what has to be large from the start, and what will not mix; nothing is stored."""
-    return Response(await workers.run(tasks.stages_ahead, document), media_type=JSON)
+    return Response(await workers.run_long(tasks.stages_ahead, document), media_type=JSON)

@@ -66,6 +66,13 @@ class Guard:
             scope = {**scope, "method": "GET"}
         try:
             await self._app(scope, _in_time(_at_most(receive, most)), send)
+        except asyncio.CancelledError:
+            asked = asyncio.current_task()
+            if send.begun or (asked is not None and asked.cancelling()):
+                raise
+            # Not this answer was given up, but something that it waited for.
+            _log.exception("%s %s", scope["method"], scope["path"])
+            await unexpected_problem()(scope, receive, send)
         except Exception:
             # Told here, so that this answer too has the headers of all others.
             _log.exception("%s %s", scope["method"], scope["path"])

@@ -13,6 +13,10 @@ from pydantic import BaseModel
 from hearthkeep.engine import engine_version
 from hearthkeep.jobs import JobQueue, OwnWorker
 from hearthkeep.store import Designs, Job, Jobs
+from hearthkeep.workers import BusyError
+
+#: So many jobs of all designs together may be under way or wait.
+MOST_LIVE = 24
 
 
 class JobState(BaseModel):
@@ -56,7 +60,13 @@ def _jobs_of(request: Request) -> Jobs:
     return jobs
 
 
+def _queue_of(request: Request) -> JobQueue:
+    queue: JobQueue = request.app.state.queue
+    return queue
+
+
 Kept = Annotated[Jobs, Depends(_jobs_of)]
+Queue = Annotated[JobQueue, Depends(_queue_of)]
 
 
 async def newest_of(designs: Designs, design_id: uuid.UUID) -> tuple[int, bytes]:
@@ -75,6 +85,9 @@ async def begin(
     queue: JobQueue = request.app.state.queue
 
     def ask() -> Job:
+        waiting = jobs.count_live()
+        if waiting >= MOST_LIVE:
+            raise BusyError(f"{waiting} searches and trials are under way or wait already; {MOST_LIVE} may.")
         job = jobs.ask(design_id, revision, engine=engine_version(), kind=kind, question=question, total=total)
         queue.put(job)
         return job
@@ -83,4 +96,11 @@ async def begin(
     worker: OwnWorker | None = request.app.state.own_worker
     if worker is not None:
         await run_in_threadpool(worker.wake)
+    return job
+
+
+def end(jobs: Jobs, queue: JobQueue, job_id: uuid.UUID) -> Job:
+    """Leave a job as it stands; its parts are no longer waited behind."""
+    job = jobs.cancel(job_id)
+    queue.drop_dead()
     return job

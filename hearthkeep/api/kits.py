@@ -12,7 +12,7 @@ from pydantic import BaseModel
 
 from hearthkeep.api.bodies import RANGES_BODY, Helpers, Ranges
 from hearthkeep.api.designs import Repository
-from hearthkeep.api.jobs import JobState, Kept, begin, newest_of, state_of
+from hearthkeep.api.jobs import JobState, Kept, Queue, begin, end, newest_of, state_of
 from hearthkeep.api.library import Repository as Units
 from hearthkeep.core.kits import MOST_KITS, KitRanges, KitReport
 from hearthkeep.store import Job, UnitKind
@@ -53,7 +53,7 @@ async def plan_search(
 ) -> long_tasks.KitsPlanned:
     """How many kits a search of the design as it is saved would have, and what is left out; nothing is stored."""
     _, document = await newest_of(designs, design_id)
-    return await workers.run(long_tasks.kits_planned, document, ranges.model_dump_json().encode())
+    return await workers.run_long(long_tasks.kits_planned, document, ranges.model_dump_json().encode())
 
 
 @router.get("/api/designs/{design_id}/kit-searches/usual")
@@ -61,7 +61,7 @@ async def usual_search(design_id: uuid.UUID, designs: Repository, library: Units
     """The ranges a first search of the design begins with, out of the library's units."""
     _, document = await newest_of(designs, design_id)
     units = await run_in_threadpool(lambda: [library.everything(kind) for kind in UnitKind])
-    return await workers.run(long_tasks.kits_usual, document, dict(zip(UnitKind, units, strict=True)))
+    return await workers.run_long(long_tasks.kits_usual, document, dict(zip(UnitKind, units, strict=True)))
 
 
 @router.post("/api/designs/{design_id}/kit-searches", status_code=201, openapi_extra=RANGES_BODY)
@@ -70,7 +70,7 @@ async def ask_search(
 ) -> KitSearch:
     """Begin a search of the design as it is saved."""
     revision, document = await newest_of(designs, design_id)
-    planned = await workers.run(long_tasks.kits_planned, document, ranges.model_dump_json().encode())
+    planned = await workers.run_long(long_tasks.kits_planned, document, ranges.model_dump_json().encode())
     question = ranges.model_dump(mode="json")
     return _search(await begin(request, design_id, revision, kind=KIND, question=question, total=planned.kits))
 
@@ -86,7 +86,7 @@ async def look_at_search(search_id: uuid.UUID, jobs: Kept, workers: Helpers) -> 
     """A search and its kits so far."""
     job = await run_in_threadpool(jobs.get, search_id)
     answers = await run_in_threadpool(jobs.answers, search_id)
-    report = await workers.run(long_tasks.kits_reported, json.dumps(job.question).encode(), list(answers))
+    report = await workers.run_long(long_tasks.kits_reported, json.dumps(job.question).encode(), list(answers))
     return KitSearchFound(search=_search(job), report=report)
 
 
@@ -97,15 +97,16 @@ def progress(search_id: uuid.UUID, jobs: Kept) -> KitSearch:
 
 
 @router.post("/api/kit-searches/{search_id}/cancel")
-def cancel(search_id: uuid.UUID, jobs: Kept) -> KitSearch:
+def cancel(search_id: uuid.UUID, jobs: Kept, queue: Queue) -> KitSearch:
     """Leave a search as it stands; what it has found is kept."""
-    return _search(jobs.cancel(search_id))
+    return _search(end(jobs, queue, search_id))
 
 
 @router.delete("/api/kit-searches/{search_id}", status_code=204)
-def forget(search_id: uuid.UUID, jobs: Kept) -> None:
+def forget(search_id: uuid.UUID, jobs: Kept, queue: Queue) -> None:
     """Forget a search and what it found."""
     jobs.delete(search_id)
+    queue.drop_dead()
 
 
 @router.post("/api/kit-searches/{search_id}/kits/{number}", status_code=201)

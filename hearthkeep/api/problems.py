@@ -34,7 +34,7 @@ from hearthkeep.store import (
     NothingToUndoError,
     StaleRevisionError,
 )
-from hearthkeep.workers import FileTooHeavyError, WorkLostError, long_tasks
+from hearthkeep.workers import BusyError, FileTooHeavyError, WorkLostError, long_tasks
 
 #: Requests larger than this are refused, by their announced length before they are read [bytes].
 MAX_REQUEST_BYTES = 1_000_000
@@ -97,6 +97,7 @@ KNOWN: dict[type[HearthKeepError], int] = {
     DeviceError: 424,
     FileTooHeavyError: 422,
     WorkLostError: 503,
+    BusyError: 503,
     long_tasks.WeatherGoneError: 409,
 }
 

@@ -202,7 +202,7 @@ async def outlook(question: LogQuestion, logs: Logs, workers: Helpers) -> Respon
     place, lines = await run_in_threadpool(
         lambda: (logs.find(question.installation_id)[0], _lines(logs, question.installation_id))
     )
-    found = await workers.run(
+    found = await workers.run_long(
         log_tasks.outlook, question.design, question.installation_id, lines, place.begun_at, datetime.now(UTC)
     )
     return Response(found, media_type=JSON)
@@ -211,14 +211,14 @@ async def outlook(question: LogQuestion, logs: Logs, workers: Helpers) -> Respon
 @router.post("/log-corrections", response_model=Calibration)
 async def corrections(question: LogQuestion, workers: Helpers) -> Response:
     """What the readings say of the plan, each as a change of the design with its price in hours; nothing is applied."""
-    found = await workers.run(log_tasks.corrections, question.design, question.installation_id)
+    found = await workers.run_long(log_tasks.corrections, question.design, question.installation_id)
     return Response(found, media_type=JSON)
 
 
 @router.post("/log-replay", response_model=Replay)
 async def replayed(question: ReplayQuestion, workers: Helpers) -> Response:
     """An outage lived through, beside what the model says of it."""
-    found = await workers.run(log_tasks.replayed, question.design, question.installation_id, question.outage)
+    found = await workers.run_long(log_tasks.replayed, question.design, question.installation_id, question.outage)
     return Response(found, media_type=JSON)
 
 

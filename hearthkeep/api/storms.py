@@ -25,4 +25,4 @@ def storms(
 @router.post("/ration", response_model=RationPlan, openapi_extra=DESIGN_BODY)
 async def make_it_last(document: DocumentBytes, workers: Helpers) -> Response:
     """Which loads to leave off in which hours, so that Life and then Keep are carried with the least given up."""
-    return Response(await workers.run(tasks.rationed, document), media_type="application/json")
+    return Response(await workers.run_long(tasks.rationed, document), media_type="application/json")

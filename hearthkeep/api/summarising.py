@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import os
 from collections.abc import Callable, Coroutine
 from typing import Any
 
@@ -18,20 +19,22 @@ class Summarising:
 
     def __init__(self) -> None:
         self._under_way: dict[tuple[object, ...], asyncio.Task[Found]] = {}
+        #: A long list leaves a process free for edits.
+        self._places = asyncio.Semaphore(max(1, (os.cpu_count() or 1) - 1))
 
     def of(self, line: DesignLine, find: Callable[[DesignLine], Coroutine[Any, Any, Found]]) -> asyncio.Task[Found]:
         """The search for a line's summary; begun, unless it is under way."""
         key = (line.id, line.revision, line.weather_year)
         task = self._under_way.get(key)
         if task is None:
-            task = self._under_way[key] = asyncio.create_task(_or_why_not(find(line)))
+            task = self._under_way[key] = asyncio.create_task(self._or_why_not(find, line))
             task.add_done_callback(lambda _: self._under_way.pop(key, None))
         return task
 
-
-async def _or_why_not(finding: Coroutine[Any, Any, Found]) -> Found:
-    """A design that cannot be assessed is a line of the list all the same."""
-    try:
-        return await finding
-    except HearthKeepError as error:
-        return None, str(error)
+    async def _or_why_not(self, find: Callable[[DesignLine], Coroutine[Any, Any, Found]], line: DesignLine) -> Found:
+        """A design that cannot be assessed is a line of the list all the same."""
+        try:
+            async with self._places:
+                return await find(line)
+        except HearthKeepError as error:
+            return None, str(error)

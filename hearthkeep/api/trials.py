@@ -13,7 +13,7 @@ from pydantic import BaseModel, TypeAdapter
 
 from hearthkeep.api.bodies import DESIGN_BODY, DocumentBytes, Helpers
 from hearthkeep.api.designs import Repository
-from hearthkeep.api.jobs import JobState, Kept, begin, newest_of, state_of
+from hearthkeep.api.jobs import JobState, Kept, Queue, begin, end, newest_of, state_of
 from hearthkeep.api.sheets import TableIn, workbook_in
 from hearthkeep.core.prove import Proof
 from hearthkeep.core.trials import Failures, OneMoreOfEach, Reach, Reliability
@@ -50,7 +50,7 @@ _JSON = "application/json"
 
 async def _tried(workers: Workers, document: bytes, trial: Trial, reach: Reach, wait: bool) -> Response:
     """The answer, or 202 with how long it takes where that is too long to be waited for."""
-    found = await workers.run(long_tasks.tried, document, trial, reach, wait)
+    found = await workers.run_long(long_tasks.tried, document, trial, reach, wait)
     if isinstance(found, LongTrial):
         return Response(_LONG_TRIAL.dump_json(found), status_code=202, media_type=_JSON)
     return Response(found, media_type=_JSON)
@@ -97,7 +97,7 @@ async def ask_trial(
         holds = not (job.is_stale(engine_version()) or job.cancelled or job.fault)
         if holds and job.question == question:
             return _trial_job(job)
-    total = await workers.run(long_tasks.pieces_of_trial, document, json.dumps(question).encode())
+    total = await workers.run_long(long_tasks.pieces_of_trial, document, json.dumps(question).encode())
     return _trial_job(await begin(request, design_id, revision, kind=trial.value, question=question, total=total))
 
 
@@ -128,15 +128,15 @@ async def trial_answer(job_id: uuid.UUID, jobs: Kept, workers: Helpers) -> Respo
         raise HTTPException(409, f"The trial is not finished: {job.done:,} of {job.total:,} pieces are there.")
     document = (await run_in_threadpool(jobs.document, job)).encode()
     answers = list(await run_in_threadpool(jobs.answers, job_id))
-    found = await workers.run(long_tasks.trial_reported, document, json.dumps(job.question).encode(), answers)
+    found = await workers.run_long(long_tasks.trial_reported, document, json.dumps(job.question).encode(), answers)
     name = {Trial.YEAR: b"proof", Trial.FAILURES: b"failures", Trial.ONE_MORE: b"one_more"}[Trial(job.kind)]
     return Response(b'{"' + name + b'":' + found + b"}", media_type=_JSON)
 
 
 @router.post("/trial-jobs/{job_id}/cancel")
-def cancel_trial(job_id: uuid.UUID, jobs: Kept) -> TrialJob:
+def cancel_trial(job_id: uuid.UUID, jobs: Kept, queue: Queue) -> TrialJob:
     """Leave a trial as it stands."""
-    return _trial_job(jobs.cancel(_of_trial(jobs, job_id).id))
+    return _trial_job(end(jobs, queue, _of_trial(jobs, job_id).id))
 
 
 @router.post("/outage-record/preview")

@@ -65,4 +65,4 @@ def delete_year(years: Repository, key: Identifier) -> None:
 @router.post("/sun-year", response_model=SunYear, openapi_extra=DESIGN_BODY)
 async def year_on_arrays(document: DocumentBytes, workers: Helpers) -> Response:
     """The design's arrays and house in its weather year, and the quick sum beside it."""
-    return Response(await workers.run(tasks.year_on_arrays, document), media_type="application/json")
+    return Response(await workers.run_long(tasks.year_on_arrays, document), media_type="application/json")

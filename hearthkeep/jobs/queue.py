@@ -7,6 +7,9 @@ makes its schema anew.
 
 from __future__ import annotations
 
+import contextlib
+import uuid
+from collections.abc import Iterator
 from typing import cast
 
 import procrastinate
@@ -29,6 +32,8 @@ TASK = "answer_part"
 PART = 16
 #: A worker that has not been heard of for this long is dead, and its parts are given to others [s].
 SILENT_S, HEARTBEAT_S = 6.0, 1.5
+#: How long the database may take to let somebody in [s].
+CONNECT_WITHIN_S = 5
 #: Whoever makes the schema holds this lock; any number that nobody else uses.
 _LOCK = 4_415_701
 
@@ -120,6 +125,31 @@ class JobQueue:
                     *cast("list[dict[str, JSONValue]]", wanted)
                 )
         except (ConnectorException, psycopg.Error) as error:
+            raise DatabaseAwayError("The database does not answer. Nothing was lost; try again.") from error
+
+    def drop_dead(self) -> int:
+        """Take out of the queue every part whose job has ended or is gone; how many there were."""
+        with self._connected() as connection:
+            return connection.execute(
+                "delete from procrastinate_jobs as part where part.status = 'todo' and not exists ("
+                " select 1 from public.jobs as job where job.id::text = part.args->>'job_id' and job.ended_at is null)"
+            ).rowcount
+
+    def is_waiting(self, job_id: uuid.UUID) -> bool:
+        """Whether a part of a job waits in the queue."""
+        with self._connected() as connection:
+            found = connection.execute(
+                "select 1 from procrastinate_jobs where status = 'todo' and args->>'job_id' = %s limit 1",
+                (str(job_id),),
+            )
+            return found.fetchone() is not None
+
+    @contextlib.contextmanager
+    def _connected(self) -> Iterator[psycopg.Connection]:
+        try:
+            with psycopg.connect(connection_of(self._url), connect_timeout=CONNECT_WITHIN_S) as connection:
+                yield connection
+        except psycopg.Error as error:
             raise DatabaseAwayError("The database does not answer. Nothing was lost; try again.") from error
 
     def resume(self) -> bool:

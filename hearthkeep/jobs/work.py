@@ -132,7 +132,7 @@ class Worker:
             done, since = self._seen.get(job_id, (-1, now))
             if done != job.done:
                 self._seen[job_id] = (job.done, now)
-            elif now - since > LOST_AFTER_S:
+            elif now - since > LOST_AFTER_S and not await asyncio.to_thread(self._queue.is_waiting, job_id):
                 _log.warning("A job has stood still for %.0f s; what it lacks is queued again.", now - since)
                 await asyncio.to_thread(self._queue.put, job)
                 self._seen[job_id] = (job.done, now)

@@ -108,6 +108,11 @@ class Jobs:
         with transaction(self._engine) as session:
             return _still_there(session, session.scalars(query).all())
 
+    def count_live(self) -> int:
+        """How many there are on which there is still something to be done."""
+        with transaction(self._engine) as session:
+            return session.scalar(select(func.count()).where(JobRow.ended_at.is_(None))) or 0
+
     def is_live(self, job_id: uuid.UUID, engine: str) -> bool:
         """Whether a job is still to be answered, and by this engine."""
         query = select(JobRow.id).where(JobRow.id == job_id, JobRow.ended_at.is_(None), JobRow.engine == engine)

@@ -2,11 +2,12 @@
 process each with limits of memory and time, papers in one each that can be ended."""
 
 from hearthkeep.workers.limits import FileTooHeavyError
-from hearthkeep.workers.pool import LONG_WORK, Workers, WorkLostError, begin_warming, warm_context
+from hearthkeep.workers.pool import LONG_WORK, BusyError, Workers, WorkLostError, begin_warming, warm_context
 from hearthkeep.workers.printing import PaperOrder, Press, PrintRun, PrintState
 
 __all__ = [
     "LONG_WORK",
+    "BusyError",
     "FileTooHeavyError",
     "PaperOrder",
     "Press",

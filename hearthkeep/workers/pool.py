@@ -1,4 +1,4 @@
-"""The processes that assess: as many as there are cores, begun warm, replaced when one dies or will not end."""
+"""The processes that work things out: some for edits, others for what takes long; begun warm, replaced when one dies or will not end."""
 
 from __future__ import annotations
 
@@ -30,6 +30,10 @@ EVERYTHING, LONG_WORK = "hearthkeep.workers.warm", "hearthkeep.workers.warm_core
 WARMING_VARIABLE = "HEARTH_WARMING"
 #: More processes than this gain nothing: the database and the server need their share.
 MOST = 8
+#: So many questions may wait for a process: of edits and pages, and of what takes long.
+MOST_EDITS_WAITING, MOST_LONG_WAITING = 400, 12
+#: By how much long work gives way to edits.
+LONG_NICENESS = 5
 
 P = ParamSpec("P")
 T = TypeVar("T")
@@ -42,17 +46,93 @@ class WorkLostError(HearthKeepError):
     fix = "Nothing was lost. Undo the last change and try again; if it comes again, save the design as a file and report it."
 
 
-class Workers:
-    """A pool of processes. Its methods are called from the event loop."""
+class BusyError(HearthKeepError):
+    """So much waits already that one more question would wait for too long."""
 
-    def __init__(self, url: URL, count: int | None = None, *, niceness: int = 0) -> None:
+    code, title = "BUSY", "Too much is being worked out"
+    fix = "Nothing was lost. Wait until what was asked before is answered, then ask again."
+
+
+class _Pool:
+    """Processes alike, each at one question at a time; so many questions more may wait for one of them."""
+
+    def __init__(self, url: URL, count: int, *, niceness: int, most_waiting: int) -> None:
         self._url = url
+        self._count = count
         #: By how much they give way to other processes.
         self._niceness = niceness
-        self._count = count or min(os.cpu_count() or 1, MOST)
+        self._most_waiting = most_waiting
+        self._waiting = 0
+        #: A question's own time begins when a process is free for it.
+        self._free = asyncio.Semaphore(count)
+        self.processes = self._new(count)
+
+    async def run(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
+        """The task's result; raises BusyError, WorkLostError, and what the task raises."""
+        if self._waiting >= self._most_waiting:
+            raise BusyError(f"{self._waiting} questions of this kind wait already.")
+        self._waiting += 1
+        try:
+            await self._free.acquire()
+        finally:
+            self._waiting -= 1
+        try:
+            return await self._answer(task, *args, **kwargs)
+        finally:
+            self._free.release()
+
+    async def _answer(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
+        tries = 0
+        while tries < 2:
+            processes = self.processes
+            try:
+                return await asyncio.wait_for(asyncio.wrap_future(processes.submit(task, *args, **kwargs)), LONGEST_S)
+            except TimeoutError:
+                self.replace(processes)
+                raise WorkLostError(f"The calculation took more than {LONGEST_S:.0f} s and was ended.") from None
+            except (BrokenProcessPool, EOFError, OSError):
+                # A process died, of this task or of another's.
+                tries += 1
+                self.replace(processes)
+            except asyncio.CancelledError:
+                asked = asyncio.current_task()
+                if (asked is not None and asked.cancelling()) or processes is self.processes:
+                    raise
+                # Not begun yet when the processes were replaced for another's sake.
+        # Once more with no other beside it: who then loses a process has lost it by itself.
+        alone = self._new(1)
+        try:
+            return await asyncio.wait_for(asyncio.wrap_future(alone.submit(task, *args, **kwargs)), LONGEST_S)
+        except (BrokenProcessPool, EOFError, OSError, TimeoutError) as error:
+            raise WorkLostError("The calculation ended without a result.") from error
+        finally:
+            _end(alone)
+
+    def replace(self, broken: ProcessPoolExecutor) -> None:
+        """New processes in the place of these, unless others stand there already."""
+        if self.processes is broken:
+            self.processes = self._new(self._count)
+            _end(broken)
+
+    def _new(self, count: int) -> ProcessPoolExecutor:
+        return ProcessPoolExecutor(
+            count,
+            mp_context=warm_context(),
+            initializer=_begin,
+            initargs=(self._url.render_as_string(False), self._niceness),
+        )
+
+
+class Workers:
+    """The processes for what an edit asks, and fewer others for what takes long. Its methods are called from the event loop."""
+
+    def __init__(self, url: URL, count: int | None = None, *, niceness: int = 0) -> None:
+        """`count` processes for edits, by default as many as there are cores; `niceness`: by how much they give way to others."""
+        count = count or min(os.cpu_count() or 1, MOST)
         self._context = warm_context()
         self._files = asyncio.Semaphore(FILES_AT_ONCE)
-        self._pool = self._new_pool()
+        self._edits = _Pool(url, count, niceness=niceness, most_waiting=MOST_EDITS_WAITING)
+        self._long = _Pool(url, max(1, count // 2), niceness=niceness + LONG_NICENESS, most_waiting=MOST_LONG_WAITING)
         self._ready: Future[None] | None = None
 
     def begin(self) -> None:
@@ -60,7 +140,7 @@ class Workers:
         if self._ready is None or (self._ready.done() and self._ready.exception() is not None):
             ready: Future[None] = Future()
             self._ready = ready
-            threading.Thread(target=_follow, args=(ready, self._pool), daemon=True).start()
+            threading.Thread(target=_follow, args=(ready, self._edits.processes), daemon=True).start()
 
     @property
     def is_ready(self) -> bool:
@@ -68,25 +148,14 @@ class Workers:
         return self._ready is not None and self._ready.done() and self._ready.exception() is None
 
     async def run(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
-        """The task's result from one of the processes; what it raises is raised here."""
-        if not self.is_ready:
-            # Not counted in the time a task has, and nothing else is held up by it.
-            self.begin()
-            assert self._ready is not None
-            with contextlib.suppress(BrokenProcessPool, OSError, EOFError):
-                await asyncio.shield(asyncio.wrap_future(self._ready))
-        for _ in range(2):
-            pool = self._pool
-            try:
-                working = asyncio.wrap_future(pool.submit(task, *args, **kwargs))
-                return await asyncio.wait_for(working, LONGEST_S)
-            except BrokenProcessPool:
-                # One of the processes died, of this task or of another's: once more, in new ones.
-                self._replace(pool)
-            except TimeoutError:
-                self._replace(pool)
-                break
-        raise WorkLostError("The calculation ended without a result.")
+        """The result of a task that an edit or a page waits for; what it raises is raised here."""
+        await self._begun()
+        return await self._edits.run(task, *args, **kwargs)
+
+    async def run_long(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
+        """The result of a task that may take seconds; it never stands before an edit."""
+        await self._begun()
+        return await self._long.run(task, *args, **kwargs)
 
     async def read(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         """The result of a task that reads a foreign file, in a process of its own with limits of memory and time."""
@@ -95,34 +164,29 @@ class Workers:
 
     def close(self) -> None:
         """End the processes, whatever they do."""
-        self._end(self._pool)
+        for pool in (self._edits, self._long):
+            _end(pool.processes)
 
     def start_anew(self) -> None:
-        """End the processes with whatever they are at; the next task finds new ones."""
-        self._replace(self._pool)
+        """End the processes for edits with whatever they are at; the next task finds new ones."""
+        self._edits.replace(self._edits.processes)
 
-    # --- inside
+    async def _begun(self) -> None:
+        """Wait for the processes; this is not counted in the time a task has, and nothing else is held up by it."""
+        if not self.is_ready:
+            self.begin()
+            assert self._ready is not None
+            with contextlib.suppress(BrokenProcessPool, OSError, EOFError):
+                await asyncio.shield(asyncio.wrap_future(self._ready))
 
-    def _new_pool(self) -> ProcessPoolExecutor:
-        return ProcessPoolExecutor(
-            self._count,
-            mp_context=self._context,
-            initializer=_begin,
-            initargs=(self._url.render_as_string(False), self._niceness),
-        )
 
-    def _replace(self, broken: ProcessPoolExecutor) -> None:
-        if self._pool is broken:
-            self._pool = self._new_pool()
-            self._end(broken)
-
-    @staticmethod
-    def _end(pool: ProcessPoolExecutor) -> None:
-        processes = list((pool._processes or {}).values())
-        pool.shutdown(wait=False, cancel_futures=True)
-        for process in processes:
-            with contextlib.suppress(ValueError, OSError):
-                process.kill()
+def _end(pool: ProcessPoolExecutor) -> None:
+    """End the processes of a pool at once."""
+    processes = list((pool._processes or {}).values())
+    pool.shutdown(wait=False, cancel_futures=True)
+    for process in processes:
+        with contextlib.suppress(ValueError, OSError):
+            process.kill()
 
 
 def _follow(ready: Future[None], pool: ProcessPoolExecutor) -> None:

@@ -254,7 +254,7 @@ class TheHelpers(ApiTest):
         return self.client.post("/api/assessments", content=self.document(), headers=JSON)
 
     def processes(self):
-        pool = self.client.app.state.workers._pool
+        pool = self.client.app.state.workers._edits.processes
         return [psutil.Process(pid) for pid in pool._processes]
 
     def test_one_that_dies_is_replaced_and_the_question_answered(self):

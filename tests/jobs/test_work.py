@@ -168,6 +168,20 @@ class Interrupted(JobTest):
         self.assert_whole(job)
         self.assertFalse(self.queue.resume())
 
+    def test_an_assessing_process_that_is_killed_costs_no_answer(self):
+        job = self.asked(ranges_of(6, 16))
+        worker = self.worker(2)
+        for kill_parent in (False, True):
+            before = self.until_begun(job).done
+            answering = self.until(lambda: self.answering(worker), "processes that answer")
+            # The one that the others are forked from, too.
+            for process in [answering[0].parent()] if kill_parent else answering:
+                process.kill()
+            self.until(lambda before=before: self.jobs.get(job.id).done > before or not self.jobs.get(job.id).is_live, "more")
+        self.until_ended(job)
+        self.assertEqual(self.jobs.get(job.id).fault, "")
+        self.assert_whole(job)
+
     def test_what_the_queue_has_lost_is_queued_again(self):
         job = self.asked(ranges_of(3, 8), queued=False)
         self.worker()
