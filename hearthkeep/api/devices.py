@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 import uuid
 from collections.abc import Callable
 from typing import Annotated, cast
@@ -25,7 +26,11 @@ from hearthkeep.devices import (
 from hearthkeep.polling import Gathered, Poller
 from hearthkeep.standins.told import HOST, HouseWish, StandInState, SwitchState
 from hearthkeep.store import WatchSources
+from hearthkeep.workers import BusyError
 
+#: Messages that are handed over side by side; a slow gateway holds no more of the interface than this.
+MESSAGES_AT_ONCE = 4
+_sending = threading.BoundedSemaphore(MESSAGES_AT_ONCE)
 router = APIRouter(prefix="/api", tags=["devices"])
 
 
@@ -101,9 +106,12 @@ def send(store: SourcesStore, installation_id: uuid.UUID, message: ShortMessage)
     if mail is None:
         accepted = "must be named in the settings of this installation before a message can be sent"
         raise InputError((FieldProblem(field="mail", value="none", accepted=accepted),))
-    gateway = MailGateway(mail.host, mail.port, mail.sender)
-    for each in mail.to:
-        gateway.send(each, message.subject, message.text)
+    if not _sending.acquire(blocking=False):
+        raise BusyError(f"{MESSAGES_AT_ONCE} messages are being sent already.")
+    try:
+        MailGateway(mail.host, mail.port, mail.sender).send(mail.to, message.subject, message.text)
+    finally:
+        _sending.release()
     return MessageTaken(to=list(mail.to))
 
 

@@ -16,6 +16,7 @@ from hearthkeep.devices.instruments import (
     heard,
     said_by,
 )
+from hearthkeep.devices.patience import cut_off
 from hearthkeep.devices.registers import DeviceError, ModbusRegisters, Registers, SilentError, connection, models_of
 from hearthkeep.devices.services import (
     MOST_TEXT,
@@ -81,6 +82,7 @@ __all__ = [
     "WarningSource",
     "asked_json",
     "connection",
+    "cut_off",
     "heard",
     "laid_out",
     "layouts",

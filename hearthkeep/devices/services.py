@@ -5,6 +5,8 @@ from __future__ import annotations
 import http.client
 import json
 import smtplib
+import time
+from collections.abc import Sequence
 from dataclasses import dataclass
 from email.message import EmailMessage
 from typing import Annotated, Any, Literal, Protocol
@@ -13,11 +15,16 @@ from urllib.parse import urlsplit
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
 from hearthkeep.core.watch import WeatherAlert
+from hearthkeep.devices.patience import cut_off
 from hearthkeep.devices.registers import DeviceError, SilentError
 from hearthkeep.exchange import MOST_CAP_BYTES, MOST_FEED_BYTES, CapError, read_alert, read_alert_links
 
-#: A service has so long for an answer [s]; a feed of outages is no longer than this [bytes].
-SERVICE_PATIENCE_S, MOST_OUTAGES_BYTES = 4.0, 128 * 1024
+#: A service has so long for each word and for a whole answer [s], and for a list with all that lies behind it [s].
+SERVICE_PATIENCE_S, WHOLE_ANSWER_S, WHOLE_LIST_S = 4.0, 6.0, 12.0
+#: A gateway has so long for all addresses of a message together [s].
+WHOLE_MESSAGE_S = 12.0
+#: A feed of outages is no longer than this [bytes].
+MOST_OUTAGES_BYTES = 128 * 1024
 MOST_SUBJECT, MOST_TEXT = 150, 2_000
 
 
@@ -70,8 +77,8 @@ class OutageSource(Protocol):
 class MessageGateway(Protocol):
     """What sends a short message to a telephone or an address."""
 
-    def send(self, to: str, subject: str, text: str) -> None:
-        """Hand a message over; raises DeviceError where it is not taken."""
+    def send(self, to: Sequence[str], subject: str, text: str) -> None:
+        """Hand a message over for each address; raises DeviceError where it is not taken."""
         ...
 
 
@@ -88,7 +95,13 @@ class CapService:
         except CapError as error:
             raise DeviceError(f"The list of warnings cannot be read. {error}") from error
         found, wrong = [], []
-        for link in links:
+        give_up_s = time.monotonic() + WHOLE_LIST_S
+        for number, link in enumerate(links):
+            if time.monotonic() > give_up_s:
+                wrong.append(
+                    f"{len(links) - number} warnings are left out: the service took more than {WHOLE_LIST_S:.0f} s."
+                )
+                break
             if urlsplit(link)[:2] != urlsplit(self._address)[:2]:
                 # Nothing is asked that is not named in the settings.
                 wrong.append(f"A warning lies elsewhere and is not fetched: {link[:200]}")
@@ -96,6 +109,7 @@ class CapService:
             try:
                 found.append(read_alert(fetched(link, MOST_CAP_BYTES), self._certificate))
             except (CapError, DeviceError) as error:
+                # The others say what they say.
                 wrong.append(f"A warning is left out. {error}")
         return Warned(alerts=tuple(found), wrong=tuple(wrong))
 
@@ -128,17 +142,27 @@ class MailGateway:
     def __init__(self, host: str, port: int, sender: str) -> None:
         self._host, self._port, self._sender = host, port, sender
 
-    def send(self, to: str, subject: str, text: str) -> None:
-        """Hand a message over; raises DeviceError where it is not taken."""
+    def send(self, to: Sequence[str], subject: str, text: str) -> None:
+        """Hand a message over for each address; raises DeviceError where it is not taken."""
+        server = smtplib.SMTP(timeout=SERVICE_PATIENCE_S)
+        asked = to[0] if to else ""
+        try:
+            with cut_off(WHOLE_MESSAGE_S, lambda: server.sock):
+                server.connect(self._host, self._port)
+                for asked in to:
+                    server.send_message(self._message(asked, subject, text))
+                server.quit()
+        except (OSError, ValueError, smtplib.SMTPException) as error:
+            raise SilentError(f"The message gateway did not take it for {asked}: {str(error)[:200]}.") from error
+        finally:
+            server.close()
+
+    def _message(self, to: str, subject: str, text: str) -> EmailMessage:
         message = EmailMessage()
         message["From"], message["To"] = self._sender, to
         message["Subject"] = header_text(subject)[:MOST_SUBJECT]
         message.set_content(text[:MOST_TEXT])
-        try:
-            with smtplib.SMTP(self._host, self._port, timeout=SERVICE_PATIENCE_S) as server:
-                server.send_message(message)
-        except (OSError, smtplib.SMTPException) as error:
-            raise SilentError(f"The message gateway did not take it for {to}: {str(error)[:200]}.") from error
+        return message
 
 
 def fetched(address: str, most: int) -> bytes:
@@ -161,14 +185,21 @@ def _answer(address: str, most: int, body: bytes | None) -> bytes:
     try:
         connection = http.client.HTTPConnection(parts.hostname or "", parts.port or 80, timeout=SERVICE_PATIENCE_S)
         try:
-            if body is None:
-                connection.request("GET", target)
-            else:
-                connection.request("POST", target, body, {"Content-Type": "application/json"})
-            answer = connection.getresponse()
-            content = answer.read(most + 1)
+            connection.connect()
+            # The library forgets it once the head of an answer is there.
+            held = connection.sock
+            with cut_off(WHOLE_ANSWER_S, lambda: held) as cut:
+                if body is None:
+                    connection.request("GET", target)
+                else:
+                    connection.request("POST", target, body, {"Content-Type": "application/json"})
+                answer = connection.getresponse()
+                content = answer.read(most + 1)
         finally:
             connection.close()
+        if cut.is_made:
+            # An answer without a length would pass for whole.
+            raise SilentError(f"{address[:200]} takes more than {WHOLE_ANSWER_S:.0f} s for an answer.")
     except (OSError, http.client.HTTPException, ValueError) as error:
         raise SilentError(f"Nobody answers at {address[:200]}.") from error
     if answer.status != http.client.OK:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import time
 import uuid
 from collections.abc import Iterable
@@ -22,6 +23,7 @@ from hearthkeep.devices import (
     Sources,
     UtilityOutage,
     connection,
+    cut_off,
     heard,
     refuse_far_hosts,
 )
@@ -30,6 +32,7 @@ from hearthkeep.polling.kept import readings_of
 from hearthkeep.polling.talk import Talk
 from hearthkeep.store import NewSeries
 
+_log = logging.getLogger(__name__)
 _EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 #: Services are asked so often, and one reading of each series is kept in so long [s].
 SERVICES_EVERY_S, KEPT_EVERY_S = 60.0, 60.0
@@ -52,6 +55,8 @@ class Place:
     utility_outages: tuple[UtilityOutage, ...] = ()
     warnings: ServiceShown | None = None
     utility: ServiceShown | None = None
+    #: Services are asked just now.
+    is_asking_services: bool = False
     _clients: dict[tuple[str, int], ModbusTcpClient] = field(default_factory=dict)
     _next: datetime = _EPOCH
     _services_next: datetime = _EPOCH
@@ -94,9 +99,6 @@ class Place:
             if talk.is_due(now_s):
                 by_address.setdefault((talk.source.host, talk.source.port), []).append(talk)
         asked = [beside.submit(self._ask, address, talks, now, now_s) for address, talks in by_address.items()]
-        if now >= self._services_next or self._services_next - now > timedelta(seconds=SERVICES_EVERY_S):
-            self._services_next = now + timedelta(seconds=SERVICES_EVERY_S)
-            asked += [beside.submit(self._ask_warnings, now), beside.submit(self._ask_utility, now)]
         for each in asked:
             each.result()
         self.faults = named(self.design, [talk.track() for talk in self.talks.values()], now_s, self.faults)
@@ -106,6 +108,21 @@ class Place:
         self._kept_minute = minute
         within_s = FRESH_ROUNDS * self.sources.every_s
         return readings_of(list(self.talks.values()), self.faults, now, now_s, within_s)
+
+    def services_due(self, now: datetime) -> bool:
+        """Whether warnings and the utility are to be asked, and none of that is under way."""
+        is_time = now >= self._services_next or self._services_next - now > timedelta(seconds=SERVICES_EVERY_S)
+        return is_time and not self.is_asking_services
+
+    def ask_services(self, now: datetime) -> None:
+        """Ask for warnings and the utility's outages; whatever goes wrong is told as the service's trouble."""
+        self.is_asking_services = True
+        self._services_next = now + timedelta(seconds=SERVICES_EVERY_S)
+        try:
+            self._ask_warnings(now)
+            self._ask_utility(now)
+        finally:
+            self.is_asking_services = False
 
     def gathered(self, now: datetime) -> Gathered:
         """Everything that is known now."""
@@ -130,6 +147,11 @@ class Place:
     def _ask(self, address: tuple[str, int], talks: Iterable[Talk], now: datetime, now_s: float) -> None:
         """Ask the devices behind one address, one after the other; where nobody listens the rest are spared."""
         client = self._clients.setdefault(address, connection(*address))
+        # Who drips its answers is cut off, and with the connection whatever of them is on its way.
+        with cut_off(ADDRESS_S, lambda: client.socket):
+            self._ask_each(client, talks, now, now_s)
+
+    def _ask_each(self, client: ModbusTcpClient, talks: Iterable[Talk], now: datetime, now_s: float) -> None:
         nobody: SilentError | None = None
         give_up = time.monotonic() + ADDRESS_S
         # Who waits longest is asked first: where the silent take all the time the others have their turn in the next round.
@@ -157,13 +179,19 @@ class Place:
             return False
 
     def _ask_warnings(self, now: datetime) -> None:
-        if self.sources.warnings is None:
+        sources = self.sources
+        if sources.warnings is None:
             return
         before = self.warnings or ServiceShown(answered_at=None, trouble="", wrong=())
         try:
-            warned = CapService(self.sources.warnings, self.sources.certificate or None).alerts()
-        except DeviceError as error:
-            self.warnings = replace(before, trouble=str(error))
+            warned = CapService(sources.warnings, sources.certificate or None).alerts()
+        except Exception as error:
+            trouble = _trouble_of(error)
+            if self.sources is sources:
+                self.warnings = replace(before, trouble=trouble)
+            return
+        if self.sources is not sources:
+            # Settings were changed meanwhile: what another service said is none of these.
             return
         # What was warned of stays until it is replaced or over, though its sender forgets it.
         # Under one name the signed and the unsigned are both held: which of them counts is not for the sender to say.
@@ -172,12 +200,26 @@ class Place:
         self.warnings = ServiceShown(answered_at=now, trouble="", wrong=warned.wrong)
 
     def _ask_utility(self, now: datetime) -> None:
-        if self.sources.outages is None:
+        sources = self.sources
+        if sources.outages is None:
             return
         before = self.utility or ServiceShown(answered_at=None, trouble="", wrong=())
         try:
-            self.utility_outages = OutageFeed(self.sources.outages).outages()
-        except DeviceError as error:
-            self.utility = replace(before, trouble=str(error))
+            outages = OutageFeed(sources.outages).outages()
+        except Exception as error:
+            trouble = _trouble_of(error)
+            if self.sources is sources:
+                self.utility = replace(before, trouble=trouble)
             return
+        if self.sources is not sources:
+            return
+        self.utility_outages = outages
         self.utility = ServiceShown(answered_at=now, trouble="", wrong=())
+
+
+def _trouble_of(error: Exception) -> str:
+    """Why a service's answer is of no use; a fault of ours is told as well, and stands in the log."""
+    if isinstance(error, DeviceError):
+        return str(error)
+    _log.exception("A service's answer met a fault of ours.")
+    return f"Its answer cannot be used ({type(error).__name__})."

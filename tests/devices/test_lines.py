@@ -259,7 +259,7 @@ class Messages(unittest.TestCase):
     def test_a_subject_of_several_lines_is_one(self):
         with Standing("birchrow-16") as standing:
             gateway = MailGateway("127.0.0.1", standing.state["smtp_port"], "house@birchrow.example")
-            gateway.send("5550100@text.example", "Lights\r\nBcc: all@birchrow.example", "Out at nine." + "x" * 9_000)
+            gateway.send(["5550100@text.example"], "Lights\r\nBcc: all@birchrow.example", "Out at nine." + "x" * 9_000)
             taken = standing.stand_ins.gateway.taken[-1]
         self.assertEqual((taken.subject, taken.to), ("Lights Bcc: all@birchrow.example", ("5550100@text.example",)))
         self.assertLessEqual(len(taken.text), 2_100)
