@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import uuid
 from datetime import date
-from typing import Annotated, Any
+from typing import Any
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
 from hearthkeep.api.alternatives import Kept, SavedTree, saved_tree
-from hearthkeep.api.bodies import FILE_BODY, Helpers, file_of
+from hearthkeep.api.bodies import FILE_BODY, Helpers, Sent
 from hearthkeep.api.designs import Repository, file_stem
 from hearthkeep.api.library import Repository as Shelf
 from hearthkeep.api.sheets import table_file
@@ -71,7 +71,7 @@ async def take_bundle(
     library: Shelf,
     years: Years,
     workers: Helpers,
-    content: Annotated[bytes, Depends(file_of)],
+    content: Sent,
 ) -> BundleTaken:
     """Open a bundle: its weather and units where they are not here yet, its design as a new one, its alternatives."""
     read = await workers.read(format_tasks.bundle_of, content)

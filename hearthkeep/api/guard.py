@@ -109,11 +109,14 @@ def _at_most(receive: Receive, most_bytes: int) -> Receive:
 
 def _in_time(receive: Receive) -> Receive:
     """Give a request up whose body does not arrive; from this machine one takes milliseconds."""
-    give_up = time.monotonic() + BODY_WITHIN_S
+    give_up: float | None = None
     whole = False
 
     async def timed() -> Message:
-        nonlocal whole
+        nonlocal whole, give_up
+        if give_up is None:
+            # Who has to wait for a place is not asked for it before.
+            give_up = time.monotonic() + BODY_WITHIN_S
         if whole:
             # Waiting to hear that the other side has gone may take as long as it takes.
             return await receive()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 from collections.abc import Awaitable, Callable
 from typing import Any
 
@@ -29,12 +30,13 @@ from hearthkeep.exchange import (
 from hearthkeep.store import (
     DatabaseAwayError,
     DeletedError,
+    DiskFullError,
     InUseError,
     NotFoundError,
     NothingToUndoError,
     StaleRevisionError,
 )
-from hearthkeep.workers import BusyError, FileTooHeavyError, WorkLostError, long_tasks
+from hearthkeep.workers import BusyError, FileTooHeavyError, FileUnreadableError, WorkLostError, long_tasks
 
 #: Requests larger than this are refused, by their announced length before they are read [bytes].
 MAX_REQUEST_BYTES = 1_000_000
@@ -96,6 +98,8 @@ KNOWN: dict[type[HearthKeepError], int] = {
     DatabaseAwayError: 503,
     DeviceError: 424,
     FileTooHeavyError: 422,
+    FileUnreadableError: 422,
+    DiskFullError: 507,
     WorkLostError: 503,
     BusyError: 503,
     long_tasks.WeatherGoneError: 409,
@@ -204,6 +208,12 @@ def install(app: FastAPI) -> None:
             422, InputError.code, InputError.title, str(problem), fix=InputError.fix, problems=(problem,)
         )
 
+    async def refused_by_the_system(request: Request, error: Exception) -> JSONResponse:
+        if not isinstance(error, OSError) or error.errno not in (errno.ENOSPC, errno.EDQUOT):
+            raise error
+        full = DiskFullError("There was no room on the disk for what this needs. Nothing of it was kept.")
+        return await known(request, full)
+
     async def gone(request: Request, error: Exception) -> Response:
         # The page was left while its request was on its way: nobody is there to be answered.
         return Response(status_code=400)
@@ -213,4 +223,5 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(RequestValidationError, invalid_request)
     app.add_exception_handler(HTTPException, plain_http)
     app.add_exception_handler(DataError, unkeepable)
+    app.add_exception_handler(OSError, refused_by_the_system)
     app.add_exception_handler(ClientDisconnect, gone)

@@ -11,12 +11,12 @@ from datetime import UTC, datetime, timedelta
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from hearthkeep.api.assessments import JSON
-from hearthkeep.api.bodies import FILE_BODY, Helpers, file_of
+from hearthkeep.api.bodies import FILE_BODY, Helpers, Sent
 from hearthkeep.api.designs import Repository
 from hearthkeep.api.logbook import Kept, Logs
 from hearthkeep.core.design import AwareMoment, Design, Line, Practice, read_design
@@ -34,7 +34,6 @@ _USES = TypeAdapter(list[ColumnUse])
 MOST_POINTS = 2_000
 
 
-File = Annotated[bytes, Depends(file_of)]
 Part = Annotated[Line, Query()]
 
 
@@ -131,7 +130,7 @@ def plot(
 
 
 @router.post("/log-preview", openapi_extra=FILE_BODY)
-async def preview(kept: Kept, workers: Helpers, content: File, installation_id: uuid.UUID) -> LogPreview:
+async def preview(kept: Kept, workers: Helpers, content: Sent, installation_id: uuid.UUID) -> LogPreview:
     """The columns of a log with what each is taken for; a log with the same columns is remembered."""
     found = await workers.read(log_tasks.log_previewed, content, {})
     uses = await run_in_threadpool(kept.uses_of, installation_id, found.header)
@@ -145,7 +144,7 @@ async def take(
     logs: Logs,
     kept: Kept,
     workers: Helpers,
-    content: File,
+    content: Sent,
     installation_id: uuid.UUID,
     uses: Annotated[str, Query(max_length=20_000, description="A JSON list of ColumnUse")],
     name: Annotated[Line, Query()] = "",

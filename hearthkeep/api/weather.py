@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
-from hearthkeep.api.bodies import DESIGN_BODY, FILE_BODY, DocumentBytes, Helpers, Words, file_of
+from hearthkeep.api.bodies import DESIGN_BODY, FILE_BODY, DocumentBytes, Helpers, Sent, Words
 from hearthkeep.core.design.fields import Identifier
 from hearthkeep.core.yearly import SunYear
 from hearthkeep.exchange import write_weather
@@ -36,7 +36,7 @@ def list_years(years: Repository) -> list[WeatherInfo]:
 async def take_file(
     years: Repository,
     workers: Helpers,
-    content: Annotated[bytes, Depends(file_of)],
+    content: Sent,
     name: Words = "",
 ) -> WeatherInfo:
     """Store an EPW or TMY3 file; one whose hours are stored already keeps its key."""

@@ -103,6 +103,9 @@ def _signed(content: bytes, certificate: str) -> Element | None:
         found = XMLVerifier().verify(content, x509_cert=known)
     except (InvalidSignature, InvalidInput, ValueError, TypeError, KeyError):
         return None
+    except Exception as error:
+        # The libraries beneath raise whatever a message brings about; one of them must not take the others with it.
+        raise CapError(f"Its signature cannot be checked ({type(error).__name__}).") from error
     result = found[0] if isinstance(found, list) else found
     signed: Element = fromstring(result.signed_data, forbid_dtd=True)
     return signed if signed.tag == f"{_CAP}alert" else None

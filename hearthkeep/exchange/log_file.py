@@ -214,8 +214,6 @@ def _frame(content: bytes) -> _Table:
         raise SheetError("A log needs a row of column names and at least one row below it.")
     separator = max("\t;,|", key=first[0].count)
     names = _names(next(csv.reader(first[:1], delimiter=separator), []))
-    if len(names) > MAX_LOG_COLUMNS:
-        raise SheetError(f"A log may hold at most {MAX_LOG_COLUMNS} columns (got {len(names)}).")
     try:
         with warnings.catch_warnings(record=True) as said:
             warnings.simplefilter("always")
@@ -246,10 +244,12 @@ def _frame(content: bytes) -> _Table:
 
 
 def _names(cells: Sequence[str]) -> list[str]:
-    """Names of columns, trimmed, each once; cells without a name at the end of the row are none."""
+    """Names of columns, trimmed, each once; cells without a name at the end of the row are none. Raises SheetError for too many."""
     names = [re.sub(r"[\x00-\x1f\x7f]", " ", cell).strip()[: LONGEST_NAME - 10] for cell in cells]
     while names and not names[-1]:
         names.pop()
+    if len(names) > MAX_LOG_COLUMNS:
+        raise SheetError(f"A log may hold at most {MAX_LOG_COLUMNS} columns (got {len(names)}).")
     found: list[str] = []
     for name in names:
         number, unique = 1, name

@@ -13,7 +13,7 @@ from sqlalchemy import URL, Connection, Engine, create_engine
 from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
-from hearthkeep.store.errors import ClusterError, DatabaseAwayError, NewerSchemaError
+from hearthkeep.store.errors import ClusterError, DatabaseAwayError, DiskFullError, NewerSchemaError
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 #: A connection attempt is given up after this long [s].
@@ -55,7 +55,15 @@ def transaction(engine: Engine) -> Iterator[Session]:
         with Session(engine, expire_on_commit=False) as session, session.begin():
             yield session
     except (OperationalError, InterfaceError) as error:
-        raise DatabaseAwayError(AWAY) from error
+        raise in_our_words(error) from error
+
+
+def in_our_words(error: Exception) -> DatabaseAwayError:
+    """What a failure of the database server comes to: a full disk, or a server that does not answer."""
+    cause = getattr(error, "orig", error)
+    if isinstance(cause, psycopg.errors.DiskFull) or "No space left on device" in str(cause):
+        return DiskFullError("The database found no room on the disk. Nothing of this was kept.")
+    return DatabaseAwayError(AWAY)
 
 
 def ensure_database(url: URL, *, revision: str = "head") -> None:

@@ -8,6 +8,7 @@ HearthKeepError
 │   ├── InUseError          IN_USE           a unit of the library stands in a design
 │   ├── DeletedError        DELETED          the design is deleted and has to be restored first
 │   └── DatabaseAwayError   DATABASE_AWAY    the database does not answer
+│       └── DiskFullError   DISK_FULL        it finds no room on the disk; who waits for the database waits for room
 ├── ClusterError            CLUSTER          the database server cannot be set up, started or stopped
 ├── NewerSchemaError        NEWER_SCHEMA     the data were written by a newer release
 └── BackupError             BACKUP           a backup cannot be made, read or restored
@@ -69,6 +70,13 @@ class DatabaseAwayError(StoreError):
 
     code, title = "DATABASE_AWAY", "The database does not answer"
     fix = "It is brought back on its own within seconds; if it stays away, stop Hearth Keep and start it again. Unsaved work is kept."
+
+
+class DiskFullError(DatabaseAwayError):
+    """There is no room on the disk; what was to be kept was not."""
+
+    code, title = "DISK_FULL", "The disk is full"
+    fix = "Make room on the disk that holds the data folder, then do it once more. What was kept before is safe."
 
 
 class ClusterError(HearthKeepError):

@@ -15,8 +15,8 @@ from numpy.typing import NDArray
 from sqlalchemy import Engine, func, select, text
 from sqlalchemy.orm import Session
 
-from hearthkeep.store.database import AWAY, transaction
-from hearthkeep.store.errors import DatabaseAwayError, NotFoundError
+from hearthkeep.store.database import in_our_words, transaction
+from hearthkeep.store.errors import NotFoundError
 from hearthkeep.store.models import InstallationRow, LogImportRow, SeriesRow
 
 Ints = NDArray[np.int64]
@@ -241,4 +241,4 @@ class Readings:
                 with driver.cursor() as cursor:
                     yield cursor
             except psycopg.OperationalError as error:
-                raise DatabaseAwayError(AWAY) from error
+                raise in_our_words(error) from error

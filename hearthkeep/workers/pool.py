@@ -13,7 +13,7 @@ from collections.abc import Callable
 from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from multiprocessing.context import ForkServerContext
-from typing import ParamSpec, TypeVar
+from typing import Any, ParamSpec, TypeVar
 
 from sqlalchemy import URL
 
@@ -157,10 +157,14 @@ class Workers:
         await self._begun()
         return await self._long.run(task, *args, **kwargs)
 
-    async def read(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
-        """The result of a task that reads a foreign file, in a process of its own with limits of memory and time."""
+    async def read(self, task: Callable[..., T], *args: Any) -> T:
+        """The result of a task that reads a foreign file, in a process of its own with limits of memory and time.
+
+        Of a SentFile among the arguments the task is given the bytes.
+        """
         async with self._files:
-            return await asyncio.to_thread(limits.run_limited, self._context, task, *args, **kwargs)
+            found: T = await asyncio.to_thread(limits.run_limited, self._context, task, *args)
+            return found
 
     def close(self) -> None:
         """End the processes, whatever they do."""

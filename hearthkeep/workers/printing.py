@@ -6,9 +6,11 @@ import asyncio
 import contextlib
 import gc
 import os
+import shutil
 import signal
 import subprocess
 import sys
+import tempfile
 import threading
 import traceback
 import uuid
@@ -82,6 +84,8 @@ class PrintRun:
     #: Why it failed; empty unless it did.
     fault: str = ""
     process: BaseProcess | None = field(default=None, repr=False)
+    #: For its temporary files; empty before it begins.
+    folder: str = ""
 
     @property
     def is_live(self) -> bool:
@@ -148,7 +152,9 @@ class Press:
             if not run.is_live:
                 return
             here, there = self._context.Pipe(duplex=False)
-            process = self._context.Process(target=_work, args=(there, self._url, run.order), daemon=True)
+            # What the libraries lay down on the way goes with it, though it be ended in the midst of it.
+            run.folder = tempfile.mkdtemp(prefix="hearth paper ")
+            process = self._context.Process(target=_work, args=(there, self._url, run.order, run.folder), daemon=True)
             run.state, run.process = PrintState.PRINTING, process
             await asyncio.to_thread(process.start)
             there.close()
@@ -189,10 +195,13 @@ def _end(run: PrintRun) -> None:
     if process is not None and process.pid is not None:
         process.kill()
         process.join()
+    if run.folder:
+        shutil.rmtree(run.folder, ignore_errors=True)
 
 
-def _work(there: Connection, url: str, order: PaperOrder) -> None:
-    """What the process does."""
+def _work(there: Connection, url: str, order: PaperOrder, folder: str) -> None:
+    """What the process does; temporary files are laid down in the folder."""
+    os.environ["TMPDIR"] = tempfile.tempdir = folder
     os.nice(NICENESS)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     threading.Thread(target=end_with_server, daemon=True).start()

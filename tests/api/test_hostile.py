@@ -18,7 +18,7 @@ from hearthkeep.core.errors import FieldProblem, HearthKeepError, InputError
 from hearthkeep.exchange import SheetError, WeatherFileError, read_sheet, read_text, read_workbook, write_xlsx
 from hearthkeep.store import StaleRevisionError
 from hearthkeep.store.models import RevisionRow
-from hearthkeep.workers import FileTooHeavyError, Workers, limits, tasks
+from hearthkeep.workers import FileTooHeavyError, FileUnreadableError, Workers, limits, tasks
 from hearthkeep.workers.pool import warm_context
 from tests.support.api import BINARY, JSON, ApiTest
 from tests.support.weather import epw_lines, joined
@@ -242,7 +242,10 @@ class TooHeavyToRead(ApiTest):
     def test_what_ends_otherwise_is_told_as_what_it_is(self):
         with self.assertRaisesRegex(SheetError, "not an XLSX"):
             limits.run_limited(warm_context(), read_workbook, b"nothing")
-        with self.assertRaisesRegex(RuntimeError, "ZeroDivisionError"):
+        with (
+            self.assertRaisesRegex(FileUnreadableError, "ZeroDivisionError"),
+            self.assertLogs("hearthkeep.workers.limits"),
+        ):
             limits.run_limited(warm_context(), divmod, 1, 0)
         self.assertEqual(limits.run_limited(warm_context(), divmod, 7, 2), (3, 1))
 

@@ -177,7 +177,9 @@ class Interrupted(JobTest):
             # The one that the others are forked from, too.
             for process in [answering[0].parent()] if kill_parent else answering:
                 process.kill()
-            self.until(lambda before=before: self.jobs.get(job.id).done > before or not self.jobs.get(job.id).is_live, "more")
+            self.until(
+                lambda before=before: self.jobs.get(job.id).done > before or not self.jobs.get(job.id).is_live, "more"
+            )
         self.until_ended(job)
         self.assertEqual(self.jobs.get(job.id).fault, "")
         self.assert_whole(job)
