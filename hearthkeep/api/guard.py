@@ -22,6 +22,8 @@ from hearthkeep.api.problems import MAX_REQUEST_BYTES, MOST_BYTES, problem_respo
 SAFE_FETCH_SITES = ("same-origin", "none")
 #: How long the body of a request may take to arrive [s].
 BODY_WITHIN_S = 20.0
+#: Bodies that are waited for at the same time.
+MOST_ARRIVING = 100
 #: Sent with every answer, beside the content security policy.
 COMPANIONS = {
     "X-Content-Type-Options": "nosniff",
@@ -42,6 +44,7 @@ class Guard:
         self._app = app
         names = ("127.0.0.1", "localhost", "[::1]")
         self._hosts = {f"{name}:{port}" for name in names for port in ports}
+        self._arriving: list[None] = []
         self._origins = {f"http://{host}" for host in self._hosts}
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -65,7 +68,7 @@ class Guard:
             # What a GET would answer, without its body.
             scope = {**scope, "method": "GET"}
         try:
-            await self._app(scope, _in_time(_at_most(receive, most)), send)
+            await self._app(scope, _in_time(_at_most(receive, most), self._arriving), send)
         except asyncio.CancelledError:
             asked = asyncio.current_task()
             if send.begun or (asked is not None and asked.cancelling()):
@@ -107,8 +110,9 @@ def _at_most(receive: Receive, most_bytes: int) -> Receive:
     return counted
 
 
-def _in_time(receive: Receive) -> Receive:
-    """Give a request up whose body does not arrive; from this machine one takes milliseconds."""
+def _in_time(receive: Receive, arriving: list[None]) -> Receive:
+    """Give a request up whose body does not arrive, or where the bodies of too many others do not; from this machine one takes
+    milliseconds. `arriving` holds an entry for each that is waited for."""
     give_up: float | None = None
     whole = False
 
@@ -120,10 +124,17 @@ def _in_time(receive: Receive) -> Receive:
         if whole:
             # Waiting to hear that the other side has gone may take as long as it takes.
             return await receive()
+        if len(arriving) >= MOST_ARRIVING:
+            raise HTTPException(
+                503, f"The bodies of {MOST_ARRIVING} requests are on their way already; try again in a moment."
+            )
+        arriving.append(None)
         try:
             message = await asyncio.wait_for(receive(), max(0.01, give_up - time.monotonic()))
         except TimeoutError:
             raise HTTPException(408, f"The request did not arrive whole within {BODY_WITHIN_S:.0f} s.") from None
+        finally:
+            arriving.pop()
         whole = message["type"] != "http.request" or not message.get("more_body", False)
         return message
 

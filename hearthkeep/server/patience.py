@@ -1,9 +1,9 @@
-"""Connections that begin a request and never end it are closed, so that nobody can hold them for ever."""
+"""Connections that begin a request and never end it are closed, and only so many are open: nobody can hold the server for ever."""
 
 from __future__ import annotations
 
 import asyncio
-from typing import Any
+from typing import Any, ClassVar
 
 from uvicorn.protocols.http.httptools_impl import HttpToolsProtocol
 
@@ -13,14 +13,40 @@ from hearthkeep.api.guard import COMPANIONS
 HEAD_WITHIN_S = 20.0
 
 
+#: So many connections are open at most; a page keeps six. The oldest that asks nothing makes room for a new one.
+MOST_OPEN = 200
+
+
 class PatientProtocol(HttpToolsProtocol):
     """The server's protocol with an end to its patience, and plain security headers on its own refusal."""
 
     _closing: asyncio.TimerHandle | None = None
+    #: Of the whole process, the oldest first.
+    _open: ClassVar[dict[PatientProtocol, None]] = {}
 
     def connection_made(self, transport: Any) -> None:
         super().connection_made(transport)
+        while len(self._open) >= MOST_OPEN:
+            idle = next((each for each in self._open if not each.is_answering), None)
+            if idle is None:
+                # Everybody who is there is being answered.
+                transport.close()
+                return
+            idle.let_go()
+        self._open[self] = None
         self._watch()
+
+    @property
+    def is_answering(self) -> bool:
+        """Whether the head of a request is there, and its answer is not yet whole."""
+        return self.cycle is not None and not self.cycle.response_complete
+
+    def let_go(self) -> None:
+        """Close it for another's sake."""
+        self._open.pop(self, None)
+        self._unwatch()
+        if not self.transport.is_closing():
+            self.transport.close()
 
     def data_received(self, data: bytes) -> None:
         super().data_received(data)
@@ -35,6 +61,7 @@ class PatientProtocol(HttpToolsProtocol):
         super().on_headers_complete()
 
     def connection_lost(self, exc: Exception | None) -> None:
+        self._open.pop(self, None)
         self._unwatch()
         super().connection_lost(exc)
 

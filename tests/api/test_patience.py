@@ -103,3 +103,25 @@ class HalfSent(ApiTest):
                 line.sendall(whole[start : start + 40])
                 time.sleep(0.05)
             self.assertIn(b" 200 ", self.all_of(line)[:20])
+
+    def test_no_more_are_open_than_may_and_an_honest_one_finds_room(self):
+        with contextlib.ExitStack() as held, mock.patch.object(patience, "MOST_OPEN", 30):
+            lines = [held.enter_context(self.line()) for _ in range(90)]
+            for line in lines:
+                with contextlib.suppress(OSError):
+                    line.sendall(b"GET /api/he")
+            begun = time.monotonic()
+            with self.line() as honest:
+                honest.sendall(self.head())
+                self.assertIn(b" 200 ", honest.recv(65_536)[:20])
+            self.assertLess(time.monotonic() - begun, SHORT_S)
+            self.assertLessEqual(len(patience.PatientProtocol._open), 30)
+
+    def test_bodies_that_do_not_arrive_are_bounded_in_number(self):
+        half = self.head("POST", "/api/assessments", "Content-Type: application/json\r\nContent-Length: 50\r\n") + b"{"
+        with contextlib.ExitStack() as held, mock.patch.object(guard, "MOST_ARRIVING", 5):
+            lines = [held.enter_context(self.line()) for _ in range(8)]
+            for line in lines:
+                line.sendall(half)
+            answers = sorted(self.all_of(line)[9:12] for line in lines)
+        self.assertEqual(answers, [b"408"] * 5 + [b"503"] * 3)
