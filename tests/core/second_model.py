@@ -321,7 +321,7 @@ def asks_in(design: Design, load: Load, number: int, hour: int, sun_by_hour: lis
 
 
 #: Class 5 copper at 20 °C [Ω/km], from IEC 60228; it is counted at 70 °C.
-OHM_PER_KM = {"16": 1.21, "35": 0.554, "95": 0.206}
+OHM_PER_KM = {"16 mm²": 1.21, "35 mm²": 0.554, "95 mm²": 0.206}
 
 
 class Cable:

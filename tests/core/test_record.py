@@ -65,6 +65,18 @@ class Utility(unittest.TestCase):
         self.assertAlmostEqual(found.utility_with_design.saifi_per_year, 1.5 * math.exp(-5))
         self.assertAlmostEqual(found.utility_with_design.saidi_min_per_year, 180.0 * math.exp(-5))
 
+    def test_usual_outages_of_days_are_followed_for_longer_than_a_week_by_hand(self):
+        # 1 W from 1 kWh: 1,000 h, more than is ever followed. Means of 40 and of 200 h: for 372 of them 384 h, and at most 720.
+        for mean_h, followed_h in ((2.0, 168.0), (40.0, 384.0), (200.0, 720.0)):
+            with self.subTest(mean_h):
+                record = {"utility": {"saifi_per_year": 0.5, "saidi_min_per_year": 0.5 * 60.0 * mean_h}}
+                found = reliability(simple(load("a", 1.0, supply="dc"), record=record))
+                self.assertEqual(found.utility_followed_h, followed_h)
+                self.assertAlmostEqual(
+                    found.utility_with_design.saifi_per_year, 0.5 * math.exp(-followed_h / mean_h), places=9
+                )
+        self.assertIsNone(reliability(simple(load("a", 1.0, supply="dc"))).utility_followed_h)
+
 
 class Document(unittest.TestCase):
     def refused(self, **record):

@@ -10,7 +10,7 @@ from math import ceil
 import numpy as np
 from numpy.typing import NDArray
 
-from hearthkeep.core.design import Design, RecordedOutage, UtilityIndices
+from hearthkeep.core.design import LONGEST_OUTAGE_H, Design, RecordedOutage, UtilityIndices
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.trials.lived import Lived, live
 from hearthkeep.core.trials.year import TrialYear, trial_year
@@ -18,8 +18,9 @@ from hearthkeep.core.trials.year import TrialYear, trial_year
 Floats = NDArray[np.float64]
 #: Longer ones count as sustained, the others as momentary [min]. IEEE Std 1366-2012; some utilities take 1 or 3 minutes.
 SUSTAINED_FROM_MIN = 5.0
-#: What a utility's usual outage is looked for up to [h].
-_USUAL_UP_TO_H = 168.0
+#: The house is followed from each start for a week at least [h], and for so many usual lengths of the utility's outages: what is
+#: longer still is no ten-thousandth of them.
+_LEAST_FOLLOWED_H, _FOLLOWED_MEANS = 168.0, 9.3
 _HOURS_A_YEAR = 8760
 
 
@@ -87,6 +88,8 @@ class Reliability:
     #: Of the utility's own figures; none where they are not given.
     utility_without: Indices | None
     utility_with_design: Indices | None
+    #: For so long the house is followed from each start for it; one that lasts longer counts as dark from there [h]. None without it.
+    utility_followed_h: float | None
 
 
 def reliability(design: Design, given: WeatherYear | None = None) -> Reliability:
@@ -109,6 +112,7 @@ def reliability(design: Design, given: WeatherYear | None = None) -> Reliability
         with_design=indices(dark, customers=1, years=record.years) if past else None,
         utility_without=None if usual is None else usual[0],
         utility_with_design=None if usual is None else usual[1],
+        utility_followed_h=None if record.utility is None else _followed_h(record.utility),
     )
 
 
@@ -144,6 +148,12 @@ def _hour_of(year: TrialYear, moment: datetime) -> int:
     return round((date - year.first_day).total_seconds() / 3600)
 
 
+def _followed_h(utility: UtilityIndices) -> float:
+    """How long the house is followed from each start for a utility's usual outages, in whole days [h]."""
+    mean_h = utility.saidi_min_per_year / utility.saifi_per_year / 60.0
+    return float(min(LONGEST_OUTAGE_H, max(_LEAST_FOLLOWED_H, 24.0 * ceil(_FOLLOWED_MEANS * mean_h / 24.0))))
+
+
 def _usual(design: Design, utility: UtilityIndices, given: WeatherYear | None) -> tuple[Indices, Indices]:
     """
     What a utility says, for the home without and with this design.
@@ -152,7 +162,8 @@ def _usual(design: Design, utility: UtilityIndices, given: WeatherYear | None) -
     at s the part exp(-T_s / mean) is longer than the house lasts from there, and then lasts for the mean once more.
     """
     mean_min = utility.saidi_min_per_year / utility.saifi_per_year
-    carried_h = live(trial_year(design, _USUAL_UP_TO_H, given), [_USUAL_UP_TO_H])[_USUAL_UP_TO_H].carried_h
+    followed_h = _followed_h(utility)
+    carried_h = live(trial_year(design, followed_h, given), [followed_h])[followed_h].carried_h
     part = float(np.exp(-60.0 * carried_h / mean_min).mean())
 
     def of(saifi: float) -> Indices:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from hearthkeep.core.design import Design
 from hearthkeep.core.outage import prepare
 from hearthkeep.core.sources import WeatherYear
-from hearthkeep.core.whatif.priced import PriceInHours, measured
+from hearthkeep.core.whatif.priced import PriceInHours, Pricing
 
 
 def circuit_price(design: Design, index: int, year: WeatherYear | None = None) -> PriceInHours:
@@ -14,4 +14,4 @@ def circuit_price(design: Design, index: int, year: WeatherYear | None = None) -
     turned = circuits[index].model_copy(update={"backed_up": not circuits[index].backed_up})
     transfer = design.transfer.model_copy(update={"circuits": (*circuits[:index], turned, *circuits[index + 1 :])})
     other = prepare(design.model_copy(update={"transfer": transfer}), year)
-    return measured(prepare(design, year)).price_of(measured(other))
+    return Pricing(prepare(design, year)).of(other)

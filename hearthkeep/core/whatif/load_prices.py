@@ -8,7 +8,7 @@ from hearthkeep.core.design import Design, Load, merge_spans
 from hearthkeep.core.loads import daily_wh
 from hearthkeep.core.outage import prepare, usual_day
 from hearthkeep.core.sources import WeatherYear
-from hearthkeep.core.whatif.priced import PriceInHours, measured
+from hearthkeep.core.whatif.priced import PriceInHours, Pricing
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -37,11 +37,11 @@ def load_prices(design: Design, index: int, replacement: Load | None, year: Weat
     if on:
         spans = tuple((hour, hour + 1) for hour in on[:-1])
         shorter = load.model_copy(update={"hours": merge_spans(spans)})
-    base, usual = measured(prepared), usual_day(design)
+    pricing, usual = Pricing(prepared), usual_day(design)
 
     def with_instead(*others: Load) -> PriceInHours:
         changed = (*loads[:index], *others, *loads[index + 1 :])
-        return base.price_of(measured(prepare(design.model_copy(update={"loads": changed}), year)))
+        return pricing.of(prepare(design.model_copy(update={"loads": changed}), year))
 
     return LoadPrices(
         without_it=with_instead(),

@@ -11,7 +11,7 @@ from hearthkeep.core.outage import PreparedOutage, Run, with_other_watts
 from hearthkeep.core.sources import STEADY
 from hearthkeep.core.whatif.each_load_out import each_load_out
 from hearthkeep.core.whatif.panels import with_panels
-from hearthkeep.core.whatif.priced import Measured, PriceInHours, measured
+from hearthkeep.core.whatif.priced import Measured, PriceInHours, Pricing, beside
 
 #: The night in which the inverter could be switched off, as [from, to) hours of the day.
 NIGHT_HOURS = ((0, 6), (22, 24))
@@ -44,23 +44,17 @@ def prices_of(prepared: PreparedOutage, run: Run) -> Prices:
     """Simulate the outage again for each load, one unit more and less, each source, and no idle; `run` is its own."""
     design = prepared.design
     bank, charging = design.bank, design.charging
-    base = Measured.of(prepared, run)
-
-    def price(changed: PreparedOutage) -> PriceInHours:
-        return base.price_of(measured(changed))
+    pricing = Pricing(prepared, run)
+    price = pricing.of
 
     def with_strings(count: int) -> PriceInHours:
         return price(prepared.with_parts({"bank": bank.model_copy(update={"parallel": count})}))
 
-    each = each_load_out(prepared)
     arrays = [array.id for array in charging.arrays]
     tireless = prepared.house._replace(standing_w=np.zeros_like(prepared.house.standing_w))
     sleeping = design.inverter.model_copy(update={"off_hours": NIGHT_HOURS})
     return Prices(
-        without_load={
-            load.id: base.price_of(Measured.of(prepared, outcome))
-            for load, outcome in zip(design.loads, each, strict=True)
-        },
+        without_load=_without_each(prepared, pricing),
         one_unit_more=with_strings(bank.parallel + 1) if bank.parallel < MOST_STRINGS else None,
         one_unit_less=with_strings(bank.parallel - 1) if bank.parallel > 1 else None,
         without_array={key: price(_with_watts(prepared, key, 0.0)) for key in arrays},
@@ -74,6 +68,22 @@ def prices_of(prepared: PreparedOutage, run: Run) -> Prices:
         off_at_night=price(prepared.with_parts({"inverter": sleeping})),
         without_idle=price(prepared.with_house(tireless)),
     )
+
+
+def _without_each(prepared: PreparedOutage, pricing: Pricing) -> dict[str, PriceInHours]:
+    """By load id: the house without it."""
+    loads = prepared.design.loads
+    found = [Measured.of(prepared, outcome) for outcome in each_load_out(prepared, range(len(loads)))]
+    large = [at for at, other in enumerate(found) if pricing.is_large(pricing.price_of(other))]
+    sides = [
+        [Measured.of(prepared, outcome) for outcome in each_load_out(side, large)] if large else []
+        for side in beside(prepared)
+    ]
+    by_side = dict(zip(large, zip(*sides, strict=True), strict=True))
+    return {
+        load.id: pricing.with_sides(other, lambda at=at: by_side[at])  # type: ignore[misc]
+        for at, (load, other) in enumerate(zip(loads, found, strict=True))
+    }
 
 
 def _with_watts(prepared: PreparedOutage, array_id: str, factor: float) -> PreparedOutage:

@@ -8139,6 +8139,11 @@ export interface components {
             lowest_soc_gain_frac: number;
             /** Fuel Gain L */
             fuel_gain_l: number;
+            /**
+             * Is On Edge
+             * @default false
+             */
+            is_on_edge: boolean;
         };
         /**
          * PriceLine
@@ -8370,6 +8375,8 @@ export interface components {
             with_design: components["schemas"]["Indices"] | null;
             utility_without: components["schemas"]["Indices"] | null;
             utility_with_design: components["schemas"]["Indices"] | null;
+            /** Utility Followed H */
+            utility_followed_h: number | null;
         };
         /**
          * Remedy

@@ -12,11 +12,17 @@ export interface PriceWords {
 
 /** Below these a change is not worth telling: a minute, a twentieth of a litre, half a point of charge. */
 const TELLING_L = 0.05
+const ON_EDGE =
+  'Hours carried; on an edge: with a hundredth more or less of what the bank gives it is quite another number'
 
 export function priceText(price: PriceInHours | null | undefined, practice: Design['practice']): PriceWords {
   if (!price) return { text: '–', meaning: '', weight: '' }
   const minutes = Math.round(price.gain_h * 60)
-  if (minutes !== 0) return words(hoursChange(price.gain_h), 'Hours carried', minutes)
+  if (minutes !== 0) {
+    const told = words(hoursChange(price.gain_h), 'Hours carried', minutes)
+    // A little more or less use, and it would be quite another number.
+    return price.is_on_edge ? { ...told, text: `≈ ${told.text}`, meaning: ON_EDGE } : told
+  }
   if (Math.abs(price.fuel_gain_l) >= TELLING_L) {
     const unit = volumeOf(practice)
     const burnt = Math.abs(unit.show(price.fuel_gain_l))

@@ -174,6 +174,10 @@ const moment = (start: string) => `${calendarDay(start, 0)} ${start.slice(0, 4)}
           CAIDI is SAIDI ÷ SAIFI. Many utilities leave out their major event days, which are the storms that
           matter here.
         </p>
+        <p v-if="found?.utility_followed_h" class="lesser" data-test="followed">
+          With this design the house is followed for {{ count(found.utility_followed_h) }} h from each start
+          of the year; what would last longer counts as dark from there.
+        </p>
       </section>
     </div>
     <template v-if="columns.length || record.outages?.length || hasUtility">
