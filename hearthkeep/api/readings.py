@@ -201,7 +201,7 @@ async def outlook(question: LogQuestion, logs: Logs, workers: Helpers) -> Respon
     place, lines = await run_in_threadpool(
         lambda: (logs.find(question.installation_id)[0], _lines(logs, question.installation_id))
     )
-    found = await workers.run_long(
+    found = await workers.run(
         log_tasks.outlook, question.design, question.installation_id, lines, place.begun_at, datetime.now(UTC)
     )
     return Response(found, media_type=JSON)

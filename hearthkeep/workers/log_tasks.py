@@ -16,6 +16,7 @@ from hearthkeep.core.logbook import (
     DOUBTED,
     Alarm,
     Calibration,
+    CanShow,
     DueTask,
     Log,
     OutageEntry,
@@ -25,6 +26,7 @@ from hearthkeep.core.logbook import (
     Written,
     alarms_of,
     calibrate,
+    can_show,
     due_tasks,
     read_entry,
     replay,
@@ -44,6 +46,8 @@ class LogOutlook:
 
     alarms: tuple[Alarm, ...]
     due: tuple[DueTask, ...]
+    #: Within which hand readings lie here; one beyond is asked about once.
+    can_show: tuple[CanShow, ...]
 
 
 _OUTLOOK = Writer(LogOutlook)
@@ -135,6 +139,7 @@ def outlook(
     found = LogOutlook(
         alarms=alarms_of(design, written, log, today=today),
         due=due_tasks(design, written, begun_on=local_of(begun_at, design).date(), today=today),
+        can_show=can_show(design),
     )
     return _OUTLOOK.dump_json(found)
 

@@ -3,6 +3,7 @@
 import json
 import time
 import uuid
+from datetime import UTC, datetime, timedelta
 
 from selenium.webdriver.common.by import By
 
@@ -34,6 +35,53 @@ class OnTheLog:
         self.the(f"[data-test=read-{quantity}]").click()
         self.press(*digits)
         self.the("[data-test=save-reading]").click()
+
+
+class AnotherTime(OnTheLog, BrowserTest):
+    """An evening's reading written the next morning, and one that this bank cannot show."""
+
+    def test_a_reading_is_dated_by_the_sites_clock(self):
+        _, place = self.begun()
+        offset_h = self.birchrow["site"]["utc_offset_h"]
+        evening = datetime.now(UTC).replace(tzinfo=None) + timedelta(hours=offset_h) - timedelta(hours=13)
+        self.the("[data-test=read-bank_v]").click()
+        self.press("5", "2")
+        self.dated(datetime.now(UTC).replace(tzinfo=None) + timedelta(days=2))
+        self.the("[data-test=save-reading]").click()
+        self.until(lambda: "past" in self.the("[data-test=pad-wrong]").text)
+        self.assertEqual(self.kept(place, "reading"), [])
+        self.dated(evening)
+        self.the("[data-test=save-reading]").click()
+        self.until(lambda: len(self.kept(place, "reading")) == 1)
+        (entry,) = self.kept(place, "reading")
+        at = datetime.fromisoformat(entry["at"]).astimezone(UTC).replace(tzinfo=None) + timedelta(hours=offset_h)
+        self.assertEqual(at, evening.replace(second=0, microsecond=0))
+        # The next one is of now again.
+        self.write("charge", "71")
+        self.until(lambda: len(self.kept(place, "reading")) == 2)
+        newest = datetime.fromisoformat(self.kept(place, "reading")[-1]["at"])
+        self.assertLess(abs((datetime.now(UTC) - newest).total_seconds()), 60)
+
+    def dated(self, moment):
+        self.driver.execute_script(
+            "const field = arguments[0]; field.value = arguments[1]; field.dispatchEvent(new Event('input'))",
+            self.the("[data-test=log-when]"),
+            moment.strftime("%Y-%m-%dT%H:%M"),
+        )
+
+    def test_a_reading_beyond_what_the_bank_can_show_is_asked_about_once(self):
+        _, place = self.begun()
+        self.write("bank_v", "512")
+        self.assertIn("32 to 60.2 V can be read here", self.until(lambda: self.the("[data-test=pad-wrong]").text))
+        self.assertEqual(self.kept(place, "reading"), [])
+        self.press("<")
+        self.the("[data-test=save-reading]").click()
+        self.until(lambda: len(self.kept(place, "reading")) == 1)
+        self.write("bank_v", "610")
+        self.the("[data-test=pad-wrong]")
+        self.the("[data-test=save-reading]").click()
+        self.until(lambda: len(self.kept(place, "reading")) == 2)
+        self.assertEqual([each["body"]["values"]["bank_v"] for each in self.kept(place, "reading")], [51.0, 610.0])
 
 
 class OneHand(OnTheLog, BrowserTest):

@@ -19,6 +19,7 @@ from hearthkeep.core.logbook.entries import (
     WatchWhat,
     read_entry,
 )
+from hearthkeep.core.logbook.expected import CanShow, can_show
 from hearthkeep.core.logbook.log import DOUBTED, HOUR_S, Log, Trace, lengths_h
 from hearthkeep.core.logbook.quantities import QUANTITIES, Quantity, QuantityInfo
 from hearthkeep.core.logbook.replay import Replay, replay
@@ -33,6 +34,7 @@ __all__ = [
     "QUANTITIES",
     "Alarm",
     "Calibration",
+    "CanShow",
     "DecisionEntry",
     "DueTask",
     "EventEntry",
@@ -51,6 +53,7 @@ __all__ = [
     "Written",
     "alarms_of",
     "calibrate",
+    "can_show",
     "due_tasks",
     "group_ids",
     "happened_at",

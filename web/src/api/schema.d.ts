@@ -3406,6 +3406,17 @@ export interface components {
             missing: string[];
         };
         /**
+         * CanShow
+         * @description The range in which readings of a quantity lie here, in the quantity's own unit.
+         */
+        CanShow: {
+            quantity: components["schemas"]["Quantity"];
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * CapacityQuestion
          * @description A capacity test of a design.
          */
@@ -6954,6 +6965,8 @@ export interface components {
             alarms: components["schemas"]["Alarm"][];
             /** Due */
             due: components["schemas"]["DueTask"][];
+            /** Can Show */
+            can_show: components["schemas"]["CanShow"][];
         };
         /**
          * LogPreview

@@ -35,6 +35,11 @@ export function atSite(design: Design, moment: string): string {
   return `${at.toISOString().slice(0, 16)}:00`
 }
 
+/** The moment of the world that a local standard time at the site is. */
+export function fromSite(design: Design, local: string): Date {
+  return new Date(Date.parse(`${local.slice(0, 16)}:00Z`) - design.site.utc_offset_h * 3_600_000)
+}
+
 export const useBuild = defineStore('build', () => {
   const design = useDesign()
   const { id, rootId, document } = storeToRefs(design)

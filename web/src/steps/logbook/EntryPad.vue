@@ -9,7 +9,7 @@ import { readNumber } from '@/fields/numbers'
 import { plain } from '@/fields/units'
 import { amount } from '@/shared/format'
 
-import { useBuild } from '../build/build'
+import { fromSite, siteNow, useBuild } from '../build/build'
 import KeyPad from '../loads/walk/KeyPad.vue'
 import { useLogbook } from './logbook'
 import { useOutbox } from './outbox'
@@ -24,7 +24,7 @@ const LONGEST = 9
 const build = useBuild()
 const outbox = useOutbox()
 const { current, who } = storeToRefs(build)
-const { quantities } = storeToRefs(useLogbook())
+const { quantities, outlook } = storeToRefs(useLogbook())
 const { document } = storeToRefs(useDesign())
 const isAll = ref(false)
 const chosen = ref<QuantityInfo | null>(null)
@@ -35,6 +35,10 @@ const note = ref('')
 const part = ref('')
 const wrong = ref('')
 const said = ref('')
+/** What was asked about once, and is taken as it is the next time. */
+const asked = ref('')
+/** When it was, by the site's clock; empty for now. */
+const when = ref('')
 
 const shown = computed(() =>
   isAll.value
@@ -101,13 +105,33 @@ function take(): void {
     wrong.value = `needs ${amount(own.show(low))} to ${amount(own.show(high))} ${own.label} (got ${text.value})`
     return
   }
+  const here = outlook.value?.can_show.find((range) => range.quantity === quantity)
+  const question = `${quantity} ${text.value}`
+  if (here && (value < here.low || value > here.high) && asked.value !== question) {
+    asked.value = question
+    wrong.value = `${amount(tidy(own.show(here.low)))} to ${amount(tidy(own.show(here.high)))} ${own.label} can be read here (got ${text.value}). If it is so, press the key once more.`
+    return
+  }
   values.value = { ...values.value, [quantity]: value }
 }
 
+/** Three figures are enough for a range. */
+const tidy = (value: number) => Number(value.toPrecision(3))
+
 function keep(body: Record<string, unknown>, words: string): void {
-  if (!current.value) return
-  outbox.put({ installation_id: current.value.id, who: who.value, body })
-  said.value = words
+  if (!current.value || !document.value) return
+  if (when.value > siteNow(document.value).slice(0, 16)) {
+    wrong.value = `When needs a moment that is past (got ${when.value.replace('T', ' ')})`
+    return
+  }
+  outbox.put({
+    installation_id: current.value.id,
+    who: who.value,
+    body,
+    ...(when.value ? { told: fromSite(document.value, when.value) } : {}),
+  })
+  said.value = when.value ? `${words.slice(0, -1)} for ${when.value.replace('T', ' ')}.` : words
+  when.value = ''
   chosen.value = null
   event.value = null
   text.value = ''
@@ -241,6 +265,10 @@ function saveEvent(isWell: boolean): void {
       <button v-if="chosen || event" type="button" class="other" data-test="pad-other" @click="other">
         {{ chosen ? 'Something else as well' : 'Back' }}
       </button>
+      <label v-if="event || count || chosen" class="words">
+        When, if not now
+        <input v-model="when" type="datetime-local" data-test="log-when" />
+      </label>
       <p class="lesser" role="status" data-test="pad-said">{{ said }}</p>
     </div>
   </section>
