@@ -20,8 +20,9 @@ export function priceText(price: PriceInHours | null | undefined, practice: Desi
   const minutes = Math.round(price.gain_h * 60)
   if (minutes !== 0) {
     const told = words(hoursChange(price.gain_h), 'Hours carried', minutes)
-    // A little more or less use, and it would be quite another number.
-    return price.is_on_edge ? { ...told, text: `≈ ${told.text}`, meaning: ON_EDGE } : told
+    // With a little more or less use it would be quite another number: full hours are more than enough.
+    const full = `${price.gain_h > 0 ? '+' : '−'}${Math.round(Math.abs(price.gain_h))} h ?`
+    return price.is_on_edge ? { ...told, text: full, meaning: ON_EDGE } : told
   }
   if (Math.abs(price.fuel_gain_l) >= TELLING_L) {
     const unit = volumeOf(practice)
