@@ -1,6 +1,7 @@
 """Numbers and lines as people type them, in the page: as meant, or refused with the reason, and nothing typed is lost."""
 
 import json
+import time
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -91,3 +92,35 @@ class Losses(BrowserTest):
         self.assertRegex(button.text, r"^Take it, losing \d+ h( \d\d)?$")
         button.click()
         self.until(lambda: self.the("[data-test=off-at-night]").text == "Leave it on")
+
+
+class Absurd(BrowserTest):
+    """Whatever number is typed: the page stays alive, and says what it would take."""
+
+    PAGES = ("storm", "bank?part=arrangement", "charging", "transfer?part=device", "wiring?part=board")  # fmt: skip
+
+    def test_a_billion_in_any_field_freezes_no_page(self):
+        design_id = self.fresh("storm", name="Absurd numbers")
+        tried = 0
+        for page in self.PAGES:
+            self.open(design_id, page)
+            paths = self.driver.execute_script(
+                "return [...document.querySelectorAll('main input[inputmode=decimal], main [data-path] input')]"
+                ".filter((field) => field.checkVisibility({visibilityProperty: true, contentVisibilityAuto: true}) && !field.readOnly && !field.disabled && /^[\\d.,]+$/.test(field.value))"
+                ".map((field) => (field.closest('[data-path]') || field).dataset.path).filter(Boolean)"
+            )
+            for path in dict.fromkeys(paths):
+                with self.subTest(page=page, path=path):
+                    field = self.field(path)
+                    before = field.get_attribute("value")
+                    began = time.monotonic()
+                    self.fill(field, "1000000000")
+                    self.driver.execute_async_script(
+                        "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done()))"
+                    )
+                    self.assertLess(time.monotonic() - began, 4.0)
+                    self.fill(self.field(path), before)
+                    tried += 1
+        self.assertGreater(tried, 15)
+
+    expected_in_log = ("Failed to load resource",)

@@ -1,6 +1,7 @@
 """What the readings say of the plan: use, capacity, yield, charge efficiency and idle draw, each with its doubt.
 
-Doubts are half-widths in which the true value lies in 99 of 100: least squares over blocks of time with Student's t. Source: textbook.
+Doubts are half-widths in which the true value lies in 99 of 100: least squares over blocks of time with Student's t, and beside that what
+the instruments may be off throughout. Source: textbook.
 """
 
 from __future__ import annotations
@@ -17,9 +18,10 @@ from hearthkeep.core.design import Change, Design, Quality, Tier
 from hearthkeep.core.errors import InputError
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.loads import quality_of
-from hearthkeep.core.logbook.estimates import BASIS, Estimate, mean_of, through_origin
+from hearthkeep.core.logbook.estimates import BASIS, SHUNT_FRAC, WATTS_FRAC, Estimate, mean_of, through_origin
 from hearthkeep.core.logbook.log import DAY_S, HOUR_S, Joint, Log, Trace, block_means, joint, lengths_h
 from hearthkeep.core.logbook.quantities import Quantity
+from hearthkeep.core.logbook.slips import without_slips
 from hearthkeep.core.logbook.yields import yield_of
 from hearthkeep.core.outage import usual_audit
 from hearthkeep.core.sources import WeatherYear
@@ -49,8 +51,9 @@ class Calibration:
 
 def calibrate(design: Design, log: Log, year: WeatherYear | None = None) -> Calibration:
     """Everything that the readings say of a design, as corrections; nothing is applied."""
+    log, slips = without_slips(log)
     corrections: list[Correction] = []
-    missing: list[str] = []
+    missing: list[str] = [slip.words for slip in slips]
     for make in (_use, _losses, _bank, _yield):
         for found in make(design, log, year):
             if isinstance(found, str):
@@ -114,8 +117,11 @@ def _use_of(design: Design, year: WeatherYear | None, part: str, ids: set[str], 
     days = daily_wh(trace)
     found = mean_of(days) if days.size >= LEAST_DAYS else None
     if found is None:
-        yield f"Use of {part}: {days.size} whole days are read; {LEAST_DAYS} say something."
+        yield f"Use of {part}: {days.size} whole days are read; {LEAST_DAYS} say something" + (
+            "." if days.size < LEAST_DAYS else ", and more where each is like the one before."
+        )
         return
+    found = found.read_within(WATTS_FRAC)
     if audit_wh <= 0:
         yield f"Use of {part}: the audit has nothing there, the readings {found.value:.0f} Wh a day."
         return
@@ -133,7 +139,8 @@ def _use_of(design: Design, year: WeatherYear | None, part: str, ids: set[str], 
             Term(name="by the audit", value=audit_wh, unit="Wh"),
             Term(name="rows that nobody has measured × ", value=factor, unit=""),
             Term(name="doubt, 99 of 100", value=found.doubt, unit="Wh"),
-        ), basis="Mean of days with Student's t: textbook",
+            Term(name="of it the meter's own", value=100 * WATTS_FRAC, unit="%"),
+        ), basis="Mean of days, their likeness to one another counted, with Student's t: textbook",
     )  # fmt: skip
     yield from _offered(
         design, year, key=f"use.{part}", title=f"Use of {part} a day", changes=scaled_loads(design, factor, loose), before=audit_wh, after=found.value,
@@ -172,7 +179,8 @@ def _losses(design: Design, log: Log, year: WeatherYear | None) -> Said:
     found = through_origin([np.ones_like(output), output], taken)
     if found is None:
         return
-    idle, each = found
+    # The shunt and the meter of what is given may be off against each other.
+    idle, each = (one.read_within(SHUNT_FRAC + WATTS_FRAC) for one in found)
     units, inverter = design.inverter.units, design.inverter
     rated_w = inverter.together.rated_w
     efficiency = rated_w / (idle.value + each.value * rated_w)
@@ -285,7 +293,8 @@ def _bank(design: Design, log: Log, year: WeatherYear | None) -> Said:
     if found is None:
         yield "Capacity and charge efficiency: the half-days are too much alike to tell them apart."
         return
-    efficiency, capacity = found
+    # What a shunt is off by is the same on the way in and out.
+    efficiency, capacity = found[0], found[1].read_within(SHUNT_FRAC)
     new_wh = rating.rated_wh * rating.temperature_frac
     left = capacity.value / new_wh
     terms = (

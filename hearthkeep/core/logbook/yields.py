@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import Controller, Design
+from hearthkeep.core.logbook.estimates import SUN_FRAC, WATTS_FRAC, mean_of
 from hearthkeep.core.logbook.log import HOUR_S, Log, Trace, block_means, joint
 from hearthkeep.core.logbook.quantities import Quantity
 from hearthkeep.core.sources import Along, Moments, array_poa, controller_power
@@ -46,8 +47,6 @@ def yield_of(design: Design, log: Log, sun: Trace) -> YieldFound | str:
 
 
 def _against_measured(design: Design, log: Log, sun: Trace, measured: Trace) -> YieldFound | str:
-    from scipy.stats import t
-
     both = joint(sun, measured)
     given_w, sun_w_m2 = both.columns
     air_c = _at(log.find(Quantity.AIR_C), both.at_s, USUAL_AIR_C)
@@ -58,12 +57,14 @@ def _against_measured(design: Design, log: Log, sun: Trace, measured: Trace) -> 
     read, expected = block_means(both.at_s[good], HOUR_S, given_w[good], model_w[good])
     if read.size < LEAST_HOURS:
         return f"Yield of the arrays: {read.size} hours with enough sun and a hungry bank; {LEAST_HOURS} say something."
-    ratio = read / expected
-    spread = float(ratio.std(ddof=1)) / np.sqrt(ratio.size)
+    found = mean_of(read / expected)
+    if found is None:
+        return f"Yield of the arrays: {read.size} hours that are too much alike, each like the one before; more weeks say something."
+    found = found.read_within(WATTS_FRAC + SUN_FRAC)
     return YieldFound(
-        factor=float(ratio.mean()),
-        doubt=float(t.ppf(0.995, ratio.size - 1)) * spread,
-        blocks=int(ratio.size),
+        factor=found.value,
+        doubt=found.doubt,
+        blocks=found.blocks,
         is_measured=True,
         how="sun measured on the plane",
     )

@@ -29,6 +29,19 @@ class Truth:
     #: Mean house watts by group.
     keep_w: float = 95.0
     ease_w: float = 60.0
+    #: How much a day's use is like that of the day before, and what is used on each seventh and its eve beside other days.
+    likeness: float = 0.0
+    at_weekends: float = 1.0
+
+
+def factors_of_days(dice, truth, days):
+    """What each day uses beside the mean day."""
+    fresh = dice.normal(0.0, 0.08, days)
+    found = fresh.copy()
+    for at in range(1, days):
+        found[at] = truth.likeness * found[at - 1] + np.sqrt(1 - truth.likeness**2) * fresh[at]
+    week = np.where(np.arange(days) % 7 >= 5, truth.at_weekends, 1.0)
+    return (1.0 + found) * week / (1.0 + (truth.at_weekends - 1.0) * 2.0 / 7.0)
 
 
 def made_log(seed: int, truth: Truth, *, stc_w: float, days: int = 30, gaps: bool = True, limit_w: float = 1e9) -> Log:
@@ -43,7 +56,7 @@ def made_log(seed: int, truth: Truth, *, stc_w: float, days: int = 30, gaps: boo
     shape /= shape[:288].mean()
     groups = {}
     for name, mean_w in (("keep", truth.keep_w), ("ease", truth.ease_w)):
-        each_day = dice.normal(1.0, 0.08, days)[day]
+        each_day = factors_of_days(dice, truth, days)[day]
         groups[name] = np.maximum(mean_w * shape * each_day * dice.normal(1.0, 0.15, count), 0.0)
     out_w = groups["keep"] + groups["ease"]
     # Sun on the plane: a bell, a cloud factor of each day and of each step.

@@ -56,11 +56,12 @@ class Recovered(unittest.TestCase):
 
     def test_idle_draw(self):
         one = self.assert_within("inverter_losses", TRUTH.idle_w)
-        self.assertLess(one.doubt, 3.0)
+        # Five per cent of it are the instruments' own.
+        self.assertLess(one.doubt, 4.0)
 
     def test_yield(self):
         one = self.assert_within("yield", 100 * TRUTH.yield_frac)
-        self.assertLess(one.doubt, 3.0)
+        self.assertLess(one.doubt, 4.5)
 
 
 class Applied(unittest.TestCase):

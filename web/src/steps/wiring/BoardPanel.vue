@@ -22,10 +22,18 @@ const board = computed(() => ({
   width_mm: design.value?.wiring?.board?.width_mm ?? 2000,
   height_mm: design.value?.wiring?.board?.height_mm ?? 1800,
 }))
+/** No board is larger; what is typed beyond it is refused, and drawn no further [mm]. */
+const MOST_MM = 20_000
 /** With the parts that reach over the edge. */
 const whole = computed(() => {
-  const right = Math.max(board.value.width_mm, ...props.sheet.board.map((part) => part.x_mm + part.width_mm))
-  const top = Math.max(board.value.height_mm, ...props.sheet.board.map((part) => part.y_mm + part.height_mm))
+  const right = Math.max(
+    Math.min(board.value.width_mm, MOST_MM),
+    ...props.sheet.board.map((part) => part.x_mm + part.width_mm),
+  )
+  const top = Math.max(
+    Math.min(board.value.height_mm, MOST_MM),
+    ...props.sheet.board.map((part) => part.y_mm + part.height_mm),
+  )
   return { width: right + 40, height: top + 40 }
 })
 const letter = computed(() => whole.value.width / 46)
