@@ -219,7 +219,10 @@ class AtTheDesk(OnTheLog, BrowserTest):
 
     def test_an_entry_is_struck_out_and_stays_readable(self):
         _, place = self.begun()
+        # More than the bank can show: asked about once.
         self.write("bank_v", "525")
+        self.the("[data-test=pad-wrong]")
+        self.the("[data-test=save-reading]").click()
         self.until(lambda: self.maybe("[data-test=entries] button"))
         self.the("[data-test=entries] button").click()
         self.until(lambda: self.maybe("[data-test=entries] .struck"))

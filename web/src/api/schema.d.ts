@@ -3407,10 +3407,12 @@ export interface components {
         };
         /**
          * CanShow
-         * @description The range in which readings of a quantity lie here, in the quantity's own unit.
+         * @description The range in which readings of a quantity lie here.
          */
         CanShow: {
             quantity: components["schemas"]["Quantity"];
+            /** Unit */
+            unit: string;
             /** Low */
             low: number;
             /** High */
