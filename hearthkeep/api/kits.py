@@ -86,7 +86,7 @@ async def look_at_search(search_id: uuid.UUID, jobs: Kept, workers: Helpers) -> 
     """A search and its kits so far."""
     job = await run_in_threadpool(jobs.get, search_id)
     answers = await run_in_threadpool(jobs.answers, search_id)
-    report = await workers.run_long(long_tasks.kits_reported, json.dumps(job.question).encode(), list(answers))
+    report = await workers.run(long_tasks.kits_reported, json.dumps(job.question).encode(), list(answers))
     return KitSearchFound(search=_search(job), report=report)
 
 

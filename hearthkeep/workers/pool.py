@@ -32,8 +32,8 @@ WARMING_VARIABLE = "HEARTH_WARMING"
 MOST = 8
 #: So many questions may wait for a process: of edits and pages, and of what takes long.
 MOST_EDITS_WAITING, MOST_LONG_WAITING = 400, 12
-#: By how much long work gives way to edits.
-LONG_NICENESS = 5
+#: By how much long work gives way to edits, and how long one question of it may take on a busy machine [s].
+LONG_NICENESS, LONGEST_LONG_S = 2, 240.0
 
 P = ParamSpec("P")
 T = TypeVar("T")
@@ -56,12 +56,15 @@ class BusyError(HearthKeepError):
 class _Pool:
     """Processes alike, each at one question at a time; so many questions more may wait for one of them."""
 
-    def __init__(self, url: URL, count: int, *, niceness: int, most_waiting: int) -> None:
+    def __init__(
+        self, url: URL, count: int, *, niceness: int, most_waiting: int, longest_s: Callable[[], float]
+    ) -> None:
         self._url = url
         self._count = count
         #: By how much they give way to other processes.
         self._niceness = niceness
         self._most_waiting = most_waiting
+        self._longest_s = longest_s
         self._waiting = 0
         #: A question's own time begins when a process is free for it.
         self._free = asyncio.Semaphore(count)
@@ -82,14 +85,14 @@ class _Pool:
             self._free.release()
 
     async def _answer(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
-        tries = 0
+        tries, longest_s = 0, self._longest_s()
         while tries < 2:
             processes = self.processes
             try:
-                return await asyncio.wait_for(asyncio.wrap_future(processes.submit(task, *args, **kwargs)), LONGEST_S)
+                return await asyncio.wait_for(asyncio.wrap_future(processes.submit(task, *args, **kwargs)), longest_s)
             except TimeoutError:
                 self.replace(processes)
-                raise WorkLostError(f"The calculation took more than {LONGEST_S:.0f} s and was ended.") from None
+                raise WorkLostError(f"The calculation took more than {longest_s:.0f} s and was ended.") from None
             except (BrokenProcessPool, EOFError, OSError):
                 # A process died, of this task or of another's.
                 tries += 1
@@ -102,7 +105,7 @@ class _Pool:
         # Once more with no other beside it: who then loses a process has lost it by itself.
         alone = self._new(1)
         try:
-            return await asyncio.wait_for(asyncio.wrap_future(alone.submit(task, *args, **kwargs)), LONGEST_S)
+            return await asyncio.wait_for(asyncio.wrap_future(alone.submit(task, *args, **kwargs)), longest_s)
         except (BrokenProcessPool, EOFError, OSError, TimeoutError) as error:
             raise WorkLostError("The calculation ended without a result.") from error
         finally:
@@ -124,15 +127,21 @@ class _Pool:
 
 
 class Workers:
-    """The processes for what an edit asks, and fewer others for what takes long. Its methods are called from the event loop."""
+    """The processes for what an edit asks, and others, begun when needed, for what takes long. Called from the event loop."""
 
     def __init__(self, url: URL, count: int | None = None, *, niceness: int = 0) -> None:
         """`count` processes for edits, by default as many as there are cores; `niceness`: by how much they give way to others."""
         count = count or min(os.cpu_count() or 1, MOST)
         self._context = warm_context()
         self._files = asyncio.Semaphore(FILES_AT_ONCE)
-        self._edits = _Pool(url, count, niceness=niceness, most_waiting=MOST_EDITS_WAITING)
-        self._long = _Pool(url, max(1, count // 2), niceness=niceness + LONG_NICENESS, most_waiting=MOST_LONG_WAITING)
+        self._edits = _Pool(url, count, niceness=niceness, most_waiting=MOST_EDITS_WAITING, longest_s=lambda: LONGEST_S)
+        self._long = _Pool(
+            url,
+            count,
+            niceness=niceness + LONG_NICENESS,
+            most_waiting=MOST_LONG_WAITING,
+            longest_s=lambda: LONGEST_LONG_S,
+        )
         self._ready: Future[None] | None = None
 
     def begin(self) -> None:

@@ -45,7 +45,7 @@ AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 NEIGHBOUR = json.loads((ROOT / "examples" / "birchrow-16.json").read_text())
 HILL_HOUSE = json.loads((ROOT / "examples" / "hill-house.json").read_text())
 #: What may be a job takes so long on a busy machine [s].
-LONG_S = 150.0
+LONG_S = 240.0
 #: A page's parts come one after the other; until then some of them are not there.
 SETTLED = {
     "papers": "[data-test=as-pdf]",

@@ -53,7 +53,8 @@ class MakeItLast(BrowserTest):
         design_id = self.fresh("storm")
         before = self.hours()
         self.button("Find what to leave off, and when").click()
-        self.the("[data-test=ration] tbody tr")
+        # It takes seconds, and gives way to whatever else goes on.
+        self.until(lambda: self.maybe("[data-test=ration] tbody tr"), within_s=90.0)
         self.assertIn("Carried 72 h instead of 28 h 18", self.the("[data-test=ration-said]").text)
         self.the("[data-test=try-ration]").click()
         self.until_hours(lambda hours: hours == 72)
