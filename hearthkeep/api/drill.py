@@ -54,7 +54,7 @@ def scenario(question: DrawQuestion) -> Scenario:
 @router.post("/stand", response_model=DrillStand)
 async def stand(question: StandQuestion, workers: Helpers) -> Response:
     """A drill at a moment, as the person sees it."""
-    found = await workers.run_long(
+    found = await workers.run(
         watch_tasks.drilled, question.design, question.scenario, question.decisions, question.at_h
     )
     return Response(found, media_type=JSON)

@@ -105,6 +105,17 @@ class OfVersion9(unittest.TestCase):
                     sizes,
                 )
 
+    def test_a_size_that_the_practice_cannot_count_opens_as_what_it_must_be(self):
+        # Entered under one practice and stored under the other: it stood in no table, and opens all the same.
+        for practice, bare, kept in (("north_american", "2.5", "2.5 mm²"), ("metric_230", "1/0", "1/0 AWG")):
+            with self.subTest(bare):
+                values = json.loads(moved(home(), {"wiring.runs": [{"run": "bank"}]}).model_dump_json())
+                values |= {"schema_version": 9, "practice": practice}
+                values["wiring"]["runs"][0]["size"] = bare
+                design = read_design(values)
+                self.assertEqual(design.wiring.runs[0].size, kept)
+                self.assertIn("SIZE_OF_OTHER_PRACTICE", said(design))
+
     def test_spellings_of_one_size_are_one(self):
         for typed, kept in (
             ("35mm2", "35 mm²"),

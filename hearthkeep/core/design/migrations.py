@@ -98,11 +98,11 @@ def _to_10(values: Values) -> Values:
 
     def with_unit(part: Any, field: str) -> Any:
         size = part.get(field) if isinstance(part, dict) else None
-        return (
-            {**part, field: wire_size(size, is_metric=is_metric)}
-            if isinstance(size, str) and BARE.match(size)
-            else part
-        )
+        if not isinstance(size, str) or not BARE.match(size):
+            return part
+        # No gauge has a decimal, no area a stroke: such a size was entered before the practice was changed.
+        has_area = "." in size or (is_metric and "/" not in size)
+        return {**part, field: wire_size(size, is_metric=has_area)}
 
     def each(part: Any, field: str, named: str) -> Any:
         if not isinstance(part, dict) or not isinstance(part.get(field), list):

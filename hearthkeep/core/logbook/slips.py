@@ -13,12 +13,12 @@ from hearthkeep.core.words import counted
 
 Floats = NDArray[np.float64]
 
+#: What is read day after day; a charger or generator that mostly rests differs a thousand times by itself.
 #: What a prefix left out, or a part in place of per cent, makes of a reading.
 FACTORS: dict[Quantity, tuple[float, ...]] = {
     **dict.fromkeys(
         (
-            Quantity.BANK_V, Quantity.BANK_A, Quantity.SUN_W, Quantity.SUN_V, Quantity.INVERTER_W, Quantity.LOAD_W, Quantity.GRID_W,
-            Quantity.GENERATOR_W, Quantity.SUN_W_M2, Quantity.DEVICE_A,
+            Quantity.BANK_V, Quantity.BANK_A, Quantity.SUN_W, Quantity.SUN_V, Quantity.INVERTER_W, Quantity.LOAD_W, Quantity.SUN_W_M2,
         ),
         (1e-3, 1e3),
     ),

@@ -129,6 +129,14 @@ class Slips(unittest.TestCase):
             )
             self.assertEqual(without_slips(log)[1], ())
 
+    def test_a_generator_that_mostly_rests_is_none(self):
+        log = made_log(5, TRUTH, stc_w=STC_W)
+        sun = log.traces[Quantity.SUN_W, ""]
+        rests = Trace(at_s=sun.at_s, values=np.full(sun.at_s.size, 0.5))
+        for quantity in (Quantity.GENERATOR_W, Quantity.GRID_W):
+            ran = changed(Log(traces={(quantity, ""): rests}), (quantity,), lambda values: values * 1e3, days=3)
+            self.assertEqual(without_slips(ran)[1], ())
+
     def test_a_log_that_is_small_throughout_is_left_as_it_is(self):
         log = changed(made_log(5, TRUTH, stc_w=STC_W), (Quantity.SUN_W,), lambda values: values / 1e3)
         self.assertEqual(without_slips(log), (log, ()))

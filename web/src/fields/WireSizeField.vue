@@ -16,7 +16,7 @@ const unit = computed(() => (store.document?.practice === 'metric_230' ? 'mm²' 
 
 /** What the practice's unit adds to a bare number; whatever else was typed stays, for the server to read. */
 function withUnit(typed: string): string {
-  return /^[\d./]+$/.test(typed) ? `${typed} ${unit.value}` : typed
+  return /^[\d.,/]+$/.test(typed) ? `${typed.replace(',', '.')} ${unit.value}` : typed
 }
 </script>
 
