@@ -39,7 +39,7 @@ from hearthkeep.api import (
     weather,
     wiring,
 )
-from hearthkeep.api.bodies import Uploads
+from hearthkeep.api.bodies import upload_places
 from hearthkeep.api.guard import Guard
 from hearthkeep.api.held import Held, PartsSent
 from hearthkeep.api.summarising import Summarising
@@ -98,7 +98,7 @@ def create_app(
     app.state.workers = workers
     app.state.press = Press(engine.url)
     app.state.held = Held()
-    app.state.uploads = Uploads()
+    app.state.uploads = upload_places()
     app.state.parts_sent = PartsSent()
     app.state.summarising = Summarising()
     app.state.nightly = nightly

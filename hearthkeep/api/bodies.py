@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import asyncio
-import contextlib
 import tempfile
 from collections.abc import AsyncIterator
 from typing import Annotated, Any
@@ -13,7 +11,7 @@ from fastapi import Depends, HTTPException, Query, Request
 from hearthkeep.core.design import LONGEST_NAME, MAX_DOCUMENT_BYTES
 from hearthkeep.core.errors import FieldProblem, InputError
 from hearthkeep.core.kits import KitRanges, read_ranges
-from hearthkeep.workers import BusyError, SentFile, Workers
+from hearthkeep.workers import Places, SentFile, Workers
 
 #: Files that are taken at the same time, and that may wait for that.
 UPLOADS_AT_ONCE, MOST_UPLOADS_WAITING = 2, 8
@@ -42,34 +40,16 @@ def _refuse_other_type(request: Request, wanted: str, what: str) -> None:
         raise HTTPException(415, f"{what} is sent as {wanted}.")
 
 
-class Uploads:
-    """Files on their way: they are written down as they come, so that no more of them is held in memory than a few bytes."""
-
-    def __init__(self) -> None:
-        self._places = asyncio.Semaphore(UPLOADS_AT_ONCE)
-        self._waiting = 0
-
-    @contextlib.asynccontextmanager
-    async def place(self) -> AsyncIterator[None]:
-        """A place for one file; raises BusyError where too many wait already."""
-        if self._waiting >= MOST_UPLOADS_WAITING:
-            raise BusyError(f"{UPLOADS_AT_ONCE} files are being read, and {self._waiting} wait already.")
-        self._waiting += 1
-        try:
-            await self._places.acquire()
-        finally:
-            self._waiting -= 1
-        try:
-            yield
-        finally:
-            self._places.release()
+def upload_places() -> Places:
+    """For files on their way: they are written down as they come, so that no more of them is held in memory than a few bytes."""
+    return Places(UPLOADS_AT_ONCE, MOST_UPLOADS_WAITING, "files")
 
 
 async def file_of(request: Request) -> AsyncIterator[SentFile]:
     """The file that a request carries, as long as it is answered."""
     _refuse_other_type(request, "application/octet-stream", "A file")
-    uploads: Uploads = request.app.state.uploads
-    async with uploads.place():
+    uploads: Places = request.app.state.uploads
+    async with uploads.one():
         with tempfile.NamedTemporaryFile(prefix="hearth file ") as file:
             async for part in request.stream():
                 file.write(part)

@@ -2,7 +2,7 @@
 process each with limits of memory and time, papers in one each that can be ended."""
 
 from hearthkeep.workers.limits import FileTooHeavyError, FileUnreadableError, SentFile
-from hearthkeep.workers.pool import LONG_WORK, BusyError, Workers, WorkLostError, begin_warming, warm_context
+from hearthkeep.workers.pool import LONG_WORK, BusyError, Places, Workers, WorkLostError, begin_warming, warm_context
 from hearthkeep.workers.printing import PaperOrder, Press, PrintRun, PrintState
 
 __all__ = [
@@ -11,6 +11,7 @@ __all__ = [
     "FileTooHeavyError",
     "FileUnreadableError",
     "PaperOrder",
+    "Places",
     "Press",
     "PrintRun",
     "PrintState",

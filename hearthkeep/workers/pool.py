@@ -9,7 +9,7 @@ import multiprocessing.forkserver
 import os
 import signal
 import threading
-from collections.abc import Callable
+from collections.abc import AsyncIterator, Callable
 from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from multiprocessing.context import ForkServerContext
@@ -53,6 +53,31 @@ class BusyError(HearthKeepError):
     fix = "Nothing was lost. Wait until what was asked before is answered, then ask again."
 
 
+class Places:
+    """So many at a time, and so many more that may wait for that; used from the event loop."""
+
+    def __init__(self, at_once: int, most_waiting: int, what: str) -> None:
+        """`what` they are, in the plural, for those who are refused."""
+        self._free = asyncio.Semaphore(at_once)
+        self._most_waiting, self._what = most_waiting, what
+        self._waiting = 0
+
+    @contextlib.asynccontextmanager
+    async def one(self) -> AsyncIterator[None]:
+        """One of the places, for as long as the context lasts; raises BusyError where too many wait already."""
+        if self._waiting >= self._most_waiting:
+            raise BusyError(f"{self._waiting} {self._what} wait already.")
+        self._waiting += 1
+        try:
+            await self._free.acquire()
+        finally:
+            self._waiting -= 1
+        try:
+            yield
+        finally:
+            self._free.release()
+
+
 class _Pool:
     """Processes alike, each at one question at a time; so many questions more may wait for one of them."""
 
@@ -63,26 +88,15 @@ class _Pool:
         self._count = count
         #: By how much they give way to other processes.
         self._niceness = niceness
-        self._most_waiting = most_waiting
         self._longest_s = longest_s
-        self._waiting = 0
         #: A question's own time begins when a process is free for it.
-        self._free = asyncio.Semaphore(count)
+        self._places = Places(count, most_waiting, "questions of this kind")
         self.processes = self._new(count)
 
     async def run(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         """The task's result; raises BusyError, WorkLostError, and what the task raises."""
-        if self._waiting >= self._most_waiting:
-            raise BusyError(f"{self._waiting} questions of this kind wait already.")
-        self._waiting += 1
-        try:
-            await self._free.acquire()
-        finally:
-            self._waiting -= 1
-        try:
+        async with self._places.one():
             return await self._answer(task, *args, **kwargs)
-        finally:
-            self._free.release()
 
     async def _answer(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         tries, longest_s = 0, self._longest_s()

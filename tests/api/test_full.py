@@ -4,6 +4,7 @@ import contextlib
 import errno
 import io
 import json
+import multiprocessing.util
 import random
 import tempfile
 import threading
@@ -60,6 +61,8 @@ class FullDisk(ApiTest):
 
 class Uploads(ApiTest):
     def setUp(self):
+        # Processes are begun through a socket in a folder that is chosen once for all: it must outlive this test.
+        multiprocessing.util.get_temp_dir()
         # Tests beside this one lay down files of their own.
         folder = self.enterContext(tempfile.TemporaryDirectory())
         self.enterContext(mock.patch.object(tempfile, "tempdir", folder))
