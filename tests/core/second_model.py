@@ -3,8 +3,8 @@
 It takes nothing from the code it checks but the design: its own rating, its own sun (pvlib called directly), its own house by
 the hour, and a stepper that goes on second by second and only cuts a second at a level. Plain on purpose.
 
-Outside its scope: weather years, the fill before the outage, the bank's heater, moved and shaded panels, height and heat of a
-generator, loads straight from a panel.
+Outside its scope: weather years, the bank's heater, height and heat of a generator, and what leads other than those of bank and
+inverter lose.
 """
 
 from __future__ import annotations
@@ -175,6 +175,25 @@ def clear_plane(place: tuple[float, float, float, float], moments: tuple, tilt: 
     return np.where(sun["apparent_zenith"] < 90, np.maximum(np.nan_to_num(on_plane), 0.0), 0.0)
 
 
+def usable_sun(array, place, moments: tuple, days: list, hours: np.ndarray) -> np.ndarray:
+    """A clear sky's sun on an array as it stands from hour to hour, less what snow, shade and hours of rest take."""
+    sun = clear_plane(place, moments, array.tilt_deg, array.azimuth_deg).copy()
+    for at, (hour, day) in enumerate(zip(hours, days, strict=True)):
+        for stand in array.stands:
+            if hour >= stand.from_hour:
+                sun[at] = clear_plane(place, moments, stand.tilt_deg, stand.azimuth_deg)[at]
+        is_clear = array.snow.value == "slides" or (
+            array.snow.value == "swept" and not day.away and hour >= array.swept_hour
+        )
+        if day.sky.value == "covered" and not is_clear:
+            sun[at] = 0.0
+        if array.out_hours is not None and not within(hour, array.out_hours):
+            sun[at] = 0.0
+        if array.shade_frac:
+            sun[at] *= 1 - array.shade_frac[hour]
+    return sun
+
+
 @dataclass
 class Sources:
     """By step [W]: sun offered and let through, the small sources each on its own."""
@@ -185,6 +204,8 @@ class Sources:
     #: Of a grid-tied array at its own terminals, and beyond its rating.
     coupled: np.ndarray
     beyond: np.ndarray
+    #: Of panels that feed loads straight.
+    on_panels: np.ndarray
 
 
 def day_at(design: Design, number: int):
@@ -196,15 +217,20 @@ def sources_of(design: Design, bank: Rated, spans: list[tuple[float, float]]) ->
     place = (site.latitude_deg, site.longitude_deg, site.elevation_m, site.utc_offset_h)
     moments = tuple(design.outage.start + timedelta(hours=(a + b) / 2) for a, b in spans)
     days = [day_at(design, (moment.date() - design.outage.start.date()).days) for moment in moments]
-    part = np.array([SKY_PART[day.sky.value] for day in days])
+    hours = np.array([moment.hour for moment in moments])
+    part = np.array([SKY_PART["overcast" if day.sky.value == "covered" else day.sky.value] for day in days])
     air = np.array([day.air_temp_c for day in days])
-    offered, passed = np.zeros(len(spans)), np.zeros(len(spans))
+    offered, passed, on_panels = np.zeros(len(spans)), np.zeros(len(spans)), np.zeros(len(spans))
     nominal = design.bank.unit_v * design.bank.series
     for controller in charging.controllers:
+        if controller.kind.value == "panel_fed":
+            for array in controller.arrays:
+                on_panels += panel_w(array, usable_sun(array, place, moments, days, hours) * part, air)
+            continue
         given = np.zeros(len(spans))
         for array in controller.arrays:
-            sun = clear_plane(place, moments, array.tilt_deg, array.azimuth_deg) * part
-            vmp = 1.5 * nominal if array.vmp_v is None else array.vmp_v
+            sun = usable_sun(array, place, moments, days, hours) * part
+            vmp = array.module.vmp_v * array.series if array.module else array.vmp_v or 1.5 * nominal
             if vmp <= nominal:
                 continue
             if controller.kind.value == "mppt":
@@ -228,11 +254,13 @@ def sources_of(design: Design, bank: Rated, spans: list[tuple[float, float]]) ->
     whole = np.zeros(len(spans))
     unit = grid_tied_of(design)
     for array in unit.arrays if unit else ():
-        sun = clear_plane(place, moments, array.tilt_deg, array.azimuth_deg) * part
+        sun = usable_sun(array, place, moments, days, hours) * part
         whole += panel_w(array, sun, air) * unit.efficiency_frac
     whole = np.where(back, 0.0, whole)
     coupled = np.minimum(whole, unit.rated_w if unit else 0.0)
-    return Sources(offered=offered, passed=passed, small=small, coupled=coupled, beyond=whole - coupled)
+    return Sources(
+        offered=offered, passed=passed, small=small, coupled=coupled, beyond=whole - coupled, on_panels=on_panels
+    )
 
 
 def grid_tied_of(design: Design):
@@ -288,6 +316,27 @@ def lives_in(design: Design, load: Load) -> int:
     return min(TIERS.index(other.tier.value) for other in together)
 
 
+def is_fed(design: Design, load: Load) -> bool:
+    """Whether a load is carried in an outage: not straight by a panel, and not on a circuit that is left on the grid."""
+    left = {entry.id for entry in design.transfer.circuits if not entry.backed_up}
+    return load.supply.value != "panel" and load.circuit not in left
+
+
+def on_panels_wh(design: Design, spans, sources: Sources) -> float:
+    """What loads straight from panels are given: whole or not at all, the highest tiers first [Wh]."""
+    found = 0.0
+    fed = sorted((one for one in design.loads if one.supply == "panel"), key=lambda one: TIERS.index(one.tier.value))
+    for at, (begins, ends) in enumerate(spans):
+        moment = design.outage.start + timedelta(hours=(begins + ends) / 2)
+        number, left = (moment.date() - design.outage.start.date()).days, sources.on_panels[at]
+        for load in fed:
+            asks = asks_in(design, load, number, moment.hour, [0.0] * 24)
+            if within(moment.hour, load.hours) and 0 < asks.running <= left:
+                left -= asks.running
+                found += asks.average * (ends - begins)
+    return found
+
+
 def on_grid(design: Design, middle_h: float) -> bool:
     """Whether the grid is back: its charger gives what it can, it carries the house, and what needs it not rests."""
     return within(middle_h, design.outage.grid_back)
@@ -329,7 +378,9 @@ class Cable:
 
     def __init__(self, design: Design) -> None:
         self.flat, self.volts = design.wiring.loss_frac, design.bank.unit_v * design.bank.series
-        runs = {entry.run: entry for entry in design.wiring.runs if not entry.run.startswith("branch")}
+        if self.flat is not None:
+            return
+        runs = {entry.run: entry for entry in design.wiring.runs if entry.run.startswith(("bank", "inverter"))}
         ohm = {
             key: 2 * entry.length_m / 1000 * OHM_PER_KM[entry.size] * (1 + 0.00393 * 50) for key, entry in runs.items()
         }
@@ -485,7 +536,7 @@ def table_of(design: Design, bank: Rated, spans, sources: Sources) -> tuple[np.n
         if (day, hour, here) in rows:
             continue
         rows[day, hour, here] = len(served)
-        asks = [asks_in(design, load, day, hour, sun_by_day[day]) for load in design.loads if load.supply != "panel"]
+        asks = [asks_in(design, load, day, hour, sun_by_day[day]) for load in design.loads if is_fed(design, load)]
         house = House(design, bank, asks, hour, here)
         block = np.zeros((3, 5, WIDTH))
         for mode in range(3):
@@ -570,16 +621,33 @@ def live_through(design: Design, *, slice_s: float = 1.0) -> SecondRun:
         follower, quiet, home, fetched, levels, unit,
         (bank.capacity_wh, bank.charge_limit_w, bank.charge_efficiency, bank.discharge_efficiency, bank.peukert,
          bank.rated_w, 1.0 if bank.tapers else 0.0, 1.0 if design.charging.one_source else 0.0,
-         design.bank.start_soc_frac, design.policy.return_margin_frac),
+         filled_part(design, bank), design.policy.return_margin_frac),
         slice_s / 3600.0,
     )  # fmt: skip
     dark_h, end, lowest, totals, unserved = found
+    straight = on_panels_wh(design, spans, sources)
+    offered = sum(watts * (after - before) for watts, (before, after) in zip(sources.on_panels, spans, strict=True))
+    totals[0] += straight
+    totals[1] += offered
+    totals[4] += offered - straight
     return SecondRun(
         hours_carried_h=design.outage.duration_h if dark_h < 0 else float(dark_h),
         end_wh=end, lowest_wh=lowest, served_wh=totals[0], sun_wh=totals[1], other_wh=totals[2],
         generator_wh=totals[3], spilled_wh=totals[4], unserved_wh=unserved.tolist(), fuel_l=totals[5],
         generator_h=totals[6], starts=int(totals[7]), capacity_wh=bank.capacity_wh,
     )  # fmt: skip
+
+
+def filled_part(design: Design, bank: Rated) -> float:
+    """Charge as the outage begins, as a part: filled second by second from the set point while the warning lasts."""
+    charger = design.charging.grid_charger
+    if charger.top_up_soc_frac is None:
+        return design.bank.start_soc_frac
+    stored, near = charger.top_up_soc_frac * bank.capacity_wh, 1e-7 * bank.capacity_wh
+    for _ in range(round(design.outage.warning_h * 3600)):
+        into = min(charger.output_w, takes(stored, bank.capacity_wh, near, bank.charge_limit_w, float(bank.tapers)))
+        stored = min(stored + into * bank.charge_efficiency / 3600, bank.capacity_wh)
+    return stored / bank.capacity_wh
 
 
 @njit(cache=True)
