@@ -176,6 +176,24 @@ class Readings:
         )
         return rows["at"].astype(np.int64) + _EPOCH_US, rows["value"].astype(np.float64)
 
+    def hour_means(
+        self, installation_id: uuid.UUID, quantity: str, part: str, *, since: datetime, shift_s: float
+    ) -> tuple[Floats, Floats]:
+        """Means of the hours that were read, oldest first: their beginnings [s since 1970 in a time that is shifted so], and the means.
+
+        :param shift_s: seconds that the time is ahead of universal time; its hours are the ones that count.
+        """
+        query = """
+            select floor((extract(epoch from at) + %(shift)s) / 3600) * 3600 as hour, avg(value)
+            from readings join series on series.id = series_id
+            where installation_id = %(installation)s and quantity = %(quantity)s and part = %(part)s and at >= %(since)s
+            group by hour order by hour
+        """
+        values = {"shift": shift_s, "installation": installation_id, "quantity": quantity, "part": part, "since": since}
+        with self._cursor() as cursor:
+            rows = cursor.execute(query, values).fetchall()
+        return np.array([float(at) for at, _ in rows]), np.array([float(mean) for _, mean in rows])
+
     def note_import(
         self, installation_id: uuid.UUID, *, name: str, header: str, uses: list[dict[str, Any]], added: Added
     ) -> None:

@@ -43,6 +43,17 @@ class InAndOut(unittest.TestCase):
         self.assertEqual((added.added, added.known), (2, 2))
         self.assertEqual(list(self.readings.of(self.place, "bank_v", "")[1]), [1, 2, 3, 9, 10])
 
+    def test_means_of_hours_begin_with_the_hours_of_the_place(self):
+        """One reading a minute from midnight UTC, at half past five of a place five and a half hours ahead."""
+        self.readings.add(self.place, [some(range(120))])
+        since = datetime(2026, 3, 1, tzinfo=UTC)
+        at_s, means = self.readings.hour_means(self.place, "bank_v", "", since=since, shift_s=5.5 * 3600)
+        self.assertEqual(list(means), [14.5, 59.5, 104.5])
+        self.assertEqual([(at / 3600) % 24 for at in at_s], [5, 6, 7])
+        later = datetime(2026, 3, 1, 1, 30, tzinfo=UTC)
+        self.assertEqual(list(self.readings.hour_means(self.place, "bank_v", "", since=later, shift_s=0)[1]), [104.5])
+        self.assertEqual(self.readings.hour_means(self.place, "sun_w", "", since=since, shift_s=0)[0].size, 0)
+
     def test_many_at_once_add_each_once(self):
         parts = [some(range(50), part=f"p{number % 3}", start=10 * (number % 4)) for number in range(24)]
         with ThreadPoolExecutor(8) as pool:

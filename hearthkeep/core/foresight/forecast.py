@@ -28,8 +28,9 @@ LEAST_PART, MOST_PART = 0.06, 1.05
 #: assumption.
 SNOW_COMES, SNOW_GOES = 0.15, 0.15
 FROST_C = 1.0
-#: How far the house's use may be from the plan's, one standard deviation. Our assumption.
-USE_SPREAD = 0.10
+#: How far a load's use may yet be from what was read of it in the last hours, and from the plan's where nothing is read of it, one
+#: standard deviation. Our assumption; a house whose days differ by more is given more.
+USE_SPREAD, USE_SPREAD_UNREAD, USE_SPREAD_MOST = 0.10, 0.20, 0.45
 #: Three uses that stand for all: nodes of Gauss and Hermite, in standard deviations, and how much each counts. Textbook.
 USE_NODES, USE_WEIGHTS = (0.0, -(3.0**0.5), 3.0**0.5), (2 / 3, 1 / 6, 1 / 6)
 

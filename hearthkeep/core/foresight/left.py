@@ -81,19 +81,26 @@ def _ease_h(run: Run, state: State, ahead_h: float) -> float:
 
 
 def futures_of(
-    skies: Skies, state: State, at_h: float, choices: Choices, weathers: Sequence[Weather], doings: Doings
+    skies: Skies,
+    state: State,
+    at_h: float,
+    choices: Choices,
+    weathers: Sequence[Weather],
+    doings: Doings,
+    use_spread: Floats | float = USE_SPREAD,
 ) -> Futures:
     """
     Run forward from a state.
 
     :param weathers: those that may come; the course's own weather gives the middle.
+    :param use_spread: how far the use may be from the course's, one standard deviation as a part of it, for all or (loads,).
     """
     course = skies.course
     middle, middle_h = _tiers_left(course, state, at_h, choices)
     hours, stored, weights = [], [], []
     steps = steps_under(skies, weathers, doings)
     for node, weight in zip(USE_NODES, USE_WEIGHTS, strict=True):
-        using = course if node == 0 else course.using(course.use_factor * (1.0 + node * USE_SPREAD))
+        using = course if node == 0 else course.using(course.use_factor * (1.0 + node * use_spread))
         for own in steps:
             run, left_h = _tiers_left(using.under(own), state, at_h, choices)
             hours.append(left_h)

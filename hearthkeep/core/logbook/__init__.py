@@ -20,12 +20,13 @@ from hearthkeep.core.logbook.entries import (
     read_entry,
 )
 from hearthkeep.core.logbook.expected import CanShow, can_show
-from hearthkeep.core.logbook.log import DOUBTED, HOUR_S, Log, Trace, lengths_h
+from hearthkeep.core.logbook.log import DAY_S, DOUBTED, HOUR_S, Log, Trace, blocks, lengths_h
 from hearthkeep.core.logbook.quantities import QUANTITIES, Quantity, QuantityInfo
 from hearthkeep.core.logbook.replay import Replay, replay
 
 __all__ = [
     "COLD_PER_H",
+    "DAY_S",
     "DOUBTED",
     "HOUR_S",
     "KINDS",
@@ -52,6 +53,7 @@ __all__ = [
     "WatchWhat",
     "Written",
     "alarms_of",
+    "blocks",
     "calibrate",
     "can_show",
     "due_tasks",

@@ -12,12 +12,15 @@ from numpy.typing import NDArray
 from hearthkeep.core.design import Design, Tier
 from hearthkeep.core.foresight import (
     SOON_H,
+    USE_SPREAD,
+    USE_SPREAD_MOST,
+    USE_SPREAD_UNREAD,
     Choices,
     Course,
     Stretch,
     choices_at,
 )
-from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Trace, group_ids, lengths_h
+from hearthkeep.core.logbook import DAY_S, HOUR_S, Log, Quantity, Trace, blocks, group_ids, lengths_h
 from hearthkeep.core.outage import Genset, State
 
 Floats = NDArray[np.float64]
@@ -28,6 +31,9 @@ USE_OVER_H, LEAST_READINGS = 2.0, 3
 LEAST_SINCE_H = 0.5
 #: Plans of less than this are no ground for a comparison [W]; and no factor beyond these is believed.
 LEAST_PLAN_W, LEAST_USE, MOST_USE = 5.0, 0.1, 5.0
+#: Days of the log that show how much a house's use differs from day to day: so many at least, each read in so many of its hours. Our
+#: assumption.
+LEAST_DAYS, DAY_READ_H = 6, 18
 #: A reading older than this says nothing of now [h].
 FRESH_H = 0.5
 #: A gauge that is set anew may jump by so much; further it is believed only once it has said the same so often, an hour apart.
@@ -248,3 +254,29 @@ def use_factors(design: Design, uses: Sequence[GroupUse]) -> Floats:
     """How many times its plan each load takes, in the order of the completed design, (loads,)."""
     factor = {key: use.factor for use in uses for key in use.loads}
     return np.array([factor.get(load.id, 1.0) for load in design.loads])
+
+
+def use_spreads(design: Design, uses: Sequence[GroupUse], from_day_to_day: float | None) -> Floats:
+    """How far each load's use may be from what is reckoned with, one standard deviation as a part of it, (loads,).
+
+    :param from_day_to_day: how much the use of this house differs by its log; none where that does not say.
+    """
+    read = {key for use in uses for key in use.loads}
+    least = np.array([USE_SPREAD if load.id in read else USE_SPREAD_UNREAD for load in design.loads])
+    spread: Floats = np.minimum(np.maximum(least, from_day_to_day or 0.0), USE_SPREAD_MOST)
+    return spread
+
+
+def use_from_day_to_day(by_hour: Trace) -> float | None:
+    """
+    How much the house's use differs from day to day: standard deviation of the logarithms of the days' means.
+
+    :param by_hour: means of the hours that were read, at their beginnings, local standard time [W].
+    :return: a part of the use; none where too few days of the log were read.
+    """
+    _, day = np.unique(blocks(by_hour.at_s, DAY_S), return_inverse=True)
+    read_h, taken_wh = np.bincount(day), np.bincount(day, weights=by_hour.values)
+    whole = (read_h >= DAY_READ_H) & (taken_wh > 0)
+    if whole.sum() < LEAST_DAYS:
+        return None
+    return float(np.std(np.log(taken_wh[whole] / read_h[whole]), ddof=1))

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 import numpy as np
+from numpy.typing import NDArray
 
 from hearthkeep.core.bank import charged_frac
 from hearthkeep.core.design import LONGEST_OUTAGE_H, Design
@@ -24,11 +25,24 @@ from hearthkeep.core.foresight import (
     doing,
     skies_of,
 )
-from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Written
+from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Trace, Written
 from hearthkeep.core.outage import PreparedOutage, State, prepare
 from hearthkeep.core.sources import WeatherYear
 from hearthkeep.core.watch.live import AHEAD_H, Live, Phase, live_design, live_of, starting_at
-from hearthkeep.core.watch.now import FRESH_H, Fact, GroupUse, believed, facts_of, reckoned, use_factors, uses_of
+from hearthkeep.core.watch.now import (
+    FRESH_H,
+    Fact,
+    GroupUse,
+    believed,
+    facts_of,
+    reckoned,
+    use_factors,
+    use_from_day_to_day,
+    use_spreads,
+    uses_of,
+)
+
+Floats = NDArray[np.float64]
 
 #: A charge read so long before the outage began still says where it began [h].
 EARLIER_H = 6.0
@@ -54,6 +68,10 @@ class Stand:
     #: What was decided of the generator, as it holds now.
     generator: GeneratorWish
     uses: tuple[GroupUse, ...]
+    #: How far each load's use may be from what is reckoned with, one standard deviation as a part of it, (loads,), and how much the
+    #: house's use differs from day to day by the log; none where that does not say.
+    use_spread: Floats
+    use_from_day_to_day: float | None
     #: Charges that were read and are not believed.
     doubted: tuple[Fact, ...]
     #: A charge was read since it began, or just before.
@@ -86,9 +104,17 @@ class Stand:
 
 
 def stand_of(
-    design: Design, written: Sequence[Written], log: Log, now: datetime, year: WeatherYear | None = None
+    design: Design,
+    written: Sequence[Written],
+    log: Log,
+    now: datetime,
+    year: WeatherYear | None = None,
+    use_by_hour: Trace | None = None,
 ) -> Stand:
-    """Make the outage of the log ready, and reckon where the house stands in it now (local standard time)."""
+    """Make the outage of the log ready, and reckon where the house stands in it now (local standard time).
+
+    :param use_by_hour: what the inverter gave in each hour that was read of late, at its beginning [W].
+    """
     # To the next full second, so that what was written just now counts.
     now = (now + timedelta(seconds=1, microseconds=-1)).replace(microsecond=0)
     live = live_of(design, written, now)
@@ -127,6 +153,7 @@ def stand_of(
     choices = choices_at(stretches, at_h)
     uses = uses_of(course, log, start_s, at_h, stretches) if live.phase is Phase.ON else ()
     course = course.using(use_factors(course.design, uses))
+    from_day_to_day = None if use_by_hour is None else use_from_day_to_day(use_by_hour)
     skies = skies_of(course)
     days = int(prepared.scene.clock.day[-1]) + 1
     return Stand(
@@ -140,6 +167,8 @@ def stand_of(
         generator=choices.generator,
         nothing=_nothing(entered, stretches, at_h, _done(live, days, start)),
         uses=uses,
+        use_spread=use_spreads(course.design, uses, from_day_to_day),
+        use_from_day_to_day=from_day_to_day,
         doubted=doubted,
         charge_is_read=read is not None or any(fact.charge_frac is not None and fact.at_h >= 0 for fact in facts),
     )

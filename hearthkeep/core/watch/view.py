@@ -14,7 +14,6 @@ from hearthkeep.core.foresight import (
     MEMBERS,
     SAME_H,
     USE_NODES,
-    USE_SPREAD,
     ActKind,
     Floats,
     GeneratorWish,
@@ -32,7 +31,7 @@ from hearthkeep.core.foresight import (
     tiers_left_h,
     time_left,
 )
-from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Written
+from hearthkeep.core.logbook import HOUR_S, Log, Quantity, Trace, Written
 from hearthkeep.core.outage import out_of_fuel_h
 from hearthkeep.core.practice import volume
 from hearthkeep.core.sources import Moments, WeatherYear, sun_is_up
@@ -52,6 +51,8 @@ REFUSED_FOR_H = 6.0
 LEAST_AHEAD_H = 24.0
 #: Before a storm and after it a list with times stands in the place of instructions.
 LISTED = (Phase.BEFORE, Phase.AFTER)
+#: So many standard deviations to either side hold nine of ten. Textbook.
+NINE_IN_TEN = 1.645
 #: Days of the forecast that are shown.
 DAYS_SHOWN = 5
 #: Readings that Watch looks at.
@@ -69,6 +70,8 @@ WATCHED = frozenset(
 )
 #: It looks at them from a day before the outage began on; without one so far back, and never farther than this [d].
 DAYS_BEFORE, DAYS_QUIET, MOST_DAYS_READ = 1, 2, 31
+#: How much the use differs from day to day is taken from so many days of the log.
+USE_DAYS = 30
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -178,6 +181,7 @@ def watch_view(
     now: datetime,
     year: WeatherYear | None = None,
     faults: Sequence[DeviceFault] = (),
+    use_by_hour: Trace | None = None,
 ) -> WatchView:
     """
     Say where things stand, how long it lasts and what to do next.
@@ -186,13 +190,14 @@ def watch_view(
     :param log: readings, at local standard time.
     :param now: local standard time.
     :param faults: of the devices that are asked, as they are named.
+    :param use_by_hour: what the inverter gave in each hour that was read in the last weeks, at its beginning [W].
     """
-    stand = stand_of(design, written, log, now, year)
+    stand = stand_of(design, written, log, now, year, use_by_hour)
     live, course, at_h = stand.live, stand.course, stand.at_h
     days = stand.prepared.entered.outage.days
     today = (max(stand.now, stand.start).date() - stand.start.date()).days
     weathers, done = drawn(days, stand.days, today, MEMBERS), doing(stand.days, True)
-    futures = futures_of(stand.skies, stand.state, at_h, stand.by_plan, weathers, done)
+    futures = futures_of(stand.skies, stand.state, at_h, stand.by_plan, weathers, done, stand.use_spread)
     left = time_left(futures)
     planned = course.using(np.ones_like(course.use_factor))
     to_help_h = (live.help - stand.start).total_seconds() / HOUR_S
@@ -360,12 +365,27 @@ def _figure(stand: Stand, left: tuple[TierLeft, ...]) -> Figure:
     if stand.prepared.plant.generator.rated_w > 0:
         value, unit = volume(stand.prepared.design, float(stand.state.genset.fuel_l))
         terms.append(Term(name="fuel on hand", value=value, unit=unit))
-    reach = percent(max(USE_NODES) * USE_SPREAD)
     return Figure(
         label="Keep lasts",
         value=keep.hours,
         unit="h",
         formula="hours from now until Life or Keep first asks and is not served, tiers dropped and the generator run as planned",
         terms=tuple(terms),
-        basis=f"{BASIS} The band: {MEMBERS} weathers that may come instead, each with the use as it is, {reach} less and {reach} more.",
+        basis=f"{BASIS} {_band_covers(stand)}",
+    )
+
+
+def _band_covers(stand: Stand) -> str:
+    """What the band stands for, in words."""
+    spread = float(np.max(stand.use_spread, initial=0.0))
+    nine_in_ten, reach = percent(NINE_IN_TEN * spread), percent(max(USE_NODES) * spread)
+    if stand.use_from_day_to_day is not None and stand.use_from_day_to_day >= spread:
+        why = f"days of this house differ by {percent(stand.use_from_day_to_day)} in its log"
+    elif stand.uses:
+        why = "what was read in the last hours, and a usual doubt"
+    else:
+        why = "nothing is read of the use, the plan's stands in"
+    return (
+        f"The band: {MEMBERS} weathers that may come instead, each with the use as it is, {reach} less and {reach} more. It covers a "
+        f"house that takes up to {nine_in_ten} more or less than is reckoned with ({why})."
     )

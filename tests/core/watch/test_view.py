@@ -1,6 +1,8 @@
 """Watch at a moment: from the entries of a log and its readings to what is said."""
 
+import re
 import unittest
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 
 import numpy as np
@@ -206,6 +208,32 @@ class WhereThingsStand(unittest.TestCase):
         view = watch_view(steady(), [said(WatchWhat.BEGAN, BEGUN)], readings, NOW)
         groups = {group.name: (round(group.read_w), round(group.plan_w)) for group in view.groups}
         self.assertEqual(groups, {"tv": (150, 50), "": (50, 50)})
+
+    def test_the_band_says_what_it_covers_and_widens_by_what_the_log_shows(self):
+        """100 W from 1 kWh: a house of which nothing is read, one that is read, and one whose days differ by half."""
+        read = log(charge=trace([100.0] * 25), inverter_w=trace([100.0] * 25))
+        hours = trace(
+            np.repeat([50.0, 100.0, 150.0] * 4, 24), every_min=60.0, until=NOW.replace(hour=23) - timedelta(days=1)
+        )
+        even = replace(hours, values=np.full(hours.values.size, 80.0))
+        begun = said(WatchWhat.BEGAN, BEGUN)
+
+        def band(readings, by_hour):
+            view = watch_view(steady(), [begun], readings, NOW, use_by_hour=by_hour)
+            (days,) = re.findall(r"up to (\d+)\s?% more or less", view.figure.basis)
+            return view.left[1].high_h - view.left[1].low_h, int(days)
+
+        full = log(charge=trace([100.0] * 25))
+        unread, known, known_even = band(full, None), band(read, None), band(read, even)
+        self.assertEqual((unread[1], known[1], known_even[1]), (33, 16, 16))
+        self.assertEqual(known, known_even)
+        self.assertGreater(unread[0], 1.5 * known[0])
+        wide = band(read, hours)
+        # Standard deviation of ln(50), ln(100), ln(150), four times each: 0.475, and not more than 0.45 is reckoned with.
+        self.assertEqual(wide[1], 74)
+        self.assertGreater(wide[0], 4 * known[0])
+        few = replace(hours, at_s=hours.at_s[-5 * 24 :], values=hours.values[-5 * 24 :])
+        self.assertEqual(band(read, few), known)
 
     def test_old_readings_of_the_draw_say_nothing_of_now(self):
         readings = log(inverter_w=trace([300.0] * 25, until=NOW - timedelta(hours=3)))
