@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import uuid
 from datetime import datetime
 from typing import Annotated, Any
@@ -12,7 +13,7 @@ from pydantic import BaseModel
 
 from hearthkeep.engine import engine_version
 from hearthkeep.jobs import JobQueue, OwnWorker
-from hearthkeep.store import Designs, Job, Jobs
+from hearthkeep.store import DatabaseAwayError, Designs, Job, Jobs
 from hearthkeep.workers import BusyError
 
 #: So many jobs of all designs together may be under way or wait.
@@ -89,7 +90,14 @@ async def begin(
         if waiting >= MOST_LIVE:
             raise BusyError(f"{waiting} searches and trials are under way or wait already; {MOST_LIVE} may.")
         job = jobs.ask(design_id, revision, engine=engine_version(), kind=kind, question=question, total=total)
-        queue.put(job)
+        try:
+            queue.put(job)
+        except DatabaseAwayError:
+            # What is not put into the queue is not kept either: asked again it stands there once. Where that cannot be done now, the
+            # next worker that has nothing to do puts its parts into the queue.
+            with contextlib.suppress(DatabaseAwayError):
+                jobs.delete(job.id)
+            raise
         return job
 
     job = await run_in_threadpool(ask)
