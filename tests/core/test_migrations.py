@@ -31,7 +31,10 @@ class Version1(unittest.TestCase):
                 self.assertEqual(found.bank.daily_drawn_wh, was["daily_drawn_wh"])
                 # How the house is switched over and wired was not asked then.
                 codes = [finding.code for finding in found.findings if finding.step not in ("transfer", "wiring")]
-                self.assertEqual(codes, was["codes"])
+                # A pair that makes 120/240 V was said to carry one fault; with one of them failed its leg is dead.
+                is_pair = design.inverter.output == "120/240_pair"
+                expected = ["ONE_FAULT" if is_pair and code == "ONE_FAULT_CARRIED" else code for code in was["codes"]]
+                self.assertEqual(codes, expected)
 
     def test_from_a_file_and_from_plain_values_alike(self):
         for name, kept in KEPT.items():

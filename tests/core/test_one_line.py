@@ -10,6 +10,7 @@ from hearthkeep.core.design import ArrangementKind
 from hearthkeep.core.wiring import wiring_plan
 from hearthkeep.core.wiring.oneline import one_line
 from hearthkeep.demo import demo_designs
+from tests.core.as_built import WELL_MADE
 from tests.core.made_wiring import everything, wired_homes
 from tests.core.test_invariants import quick
 from tests.support.designs import load, moved
@@ -51,7 +52,9 @@ class Drawing(unittest.TestCase):
         self.assertEqual(ends - set(symbols), set(), name)
         for run in plan.runs:
             devices = [symbol for symbol in drawing.symbols if symbol.key == f"{run.run.key}-device"]
-            self.assertEqual(len(devices), 1 if run.device is not None else 0, run.run.key)
+            # A run without a device is marked where nothing else opens for it.
+            is_drawn = run.device is not None and (run.device.kind.value != "none" or plan.is_bare(run.run.key))
+            self.assertEqual(len(devices), 1 if is_drawn else 0, run.run.key)
         texts = texts_of(drawing)
         for one, other in itertools.combinations(texts, 2):
             self.assertFalse(over(one.box, other.box), (name, one, other))
@@ -74,6 +77,28 @@ class Drawing(unittest.TestCase):
                 # One printed sheet, and readable beside the checks at 1280: no text below ten points of the screen.
                 self.assertLess(drawing.width_px, 1000)
                 self.assertLess(drawing.height_px, 1000)
+
+    def test_installations_as_they_stand(self):
+        for name, design in WELL_MADE.items():
+            with self.subTest(name):
+                self.check(design, name)
+
+    def test_what_passes_the_bus_does_not_touch_it(self):
+        """The load terminals of a controller lead past the bus, and a distribution block parts its ways from it."""
+        for name, keys in (
+            ("g without a bar", ["branch-lamp"]),
+            ("a cart", ["branch-lamp", "branch-fan", "branch-radio"]),
+        ):
+            drawing = self.check(WELL_MADE[name], name)
+            bus = next(symbol for symbol in drawing.symbols if symbol.key == "bus")
+            lines = {line.key: line for line in drawing.lines}
+            for key in keys:
+                for left, top, right, bottom in (box for line, box in strokes_of(drawing) if line.key == key):
+                    self.assertFalse(over((left, top, right, bottom), bus.box, by=0.0), key)
+                self.assertEqual(lines[key].dots, ())
+            for key in ("inverter-1", "controller-sun", "feed-ways"):
+                if key in lines:
+                    self.assertNotEqual(lines[key].dots, ())
 
     def test_two_arrays_two_controllers_paired_inverters_generator_and_coupling(self):
         drawing = self.check(everything(), "everything")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from hearthkeep.core.design import Design
+from tests.core.as_built import ILL_MADE, next_size
 from tests.core.made import PANEL_60, home, panels, van
 from tests.support.designs import moved
 
@@ -52,7 +53,12 @@ CASES: dict[str, Design] = {
     "LINKS_DIFFER": moved(at("parallel-links", size="14 AWG", length_m=0.3), {"bank.takeoff": "one_end"}),
     "RUNS_HOLD": wired(),
     "RUNS_LEFT_OVER": at("array-gone", length_m=3.0),
-    "NO_DEVICE": at("bank", device="none"),
+    # Without leads of their own nothing stands before the strings but the bank's device.
+    "NO_DEVICE": moved(at("bank", device="none"), {"bank.takeoff": "one_end"}),
+    "PWM_OVERLOADED": ILL_MADE["85 A of panels on a PWM of 30"][2],
+    "LEADS_OPEN_IN_TURN": ILL_MADE["six blocks on 32 A"][2],
+    "STRINGS_LINKED_BARE": moved(wired(), {"bank.takeoff": "one_end"}),
+    "NEXT_SIZE_UP": next_size(60),
     "DEVICE_TOO_LARGE": at("bank", size="2/0 AWG", device_a=200.0),
     "DEVICE_TOO_SMALL": at("bank", size="2/0 AWG", device_a=150.0),
     "DEVICE_NOT_MADE": moved(wired(), {"inverter.rated_w": 60_000.0, "inverter.surge_w": 60_000.0}),
@@ -104,6 +110,11 @@ QUIET: dict[str, dict[str, Any]] = {
     "RUNS_HOLD": {"wiring.runs": [{"run": "bank", "size": "1/0 AWG"}]},
     "RUNS_LEFT_OVER": {f"{ONE}.run": "array-roof"},
     "NO_DEVICE": {f"{ONE}.device": "class_t"},
+    # 1.25 × 85 A are 106.3.
+    "PWM_OVERLOADED": {"charging.controllers.0.output_a": 107.0},
+    "LEADS_OPEN_IN_TURN": {"wiring.runs.2.device_a": 40.0},
+    "STRINGS_LINKED_BARE": {"bank.takeoff": "equal_leads"},
+    "NEXT_SIZE_UP": {"wiring.runs.0.terminal_c": 75},
     "DEVICE_TOO_LARGE": {f"{ONE}.device_a": 175.0},
     "DEVICE_TOO_SMALL": {f"{ONE}.device_a": 175.0},
     "DEVICE_NOT_MADE": {"inverter.rated_w": 20_000.0},

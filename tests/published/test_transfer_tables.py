@@ -35,7 +35,9 @@ class Conductors(unittest.TestCase):
         for wire, amps in (("14", 15), ("12", 20), ("10", 30), ("8", 40), ("6", 55), ("1/0", 125)):
             with self.subTest(wire):
                 self.assertEqual(ampacity_a(f"{wire} AWG", design), amps)
-        self.assertIsNone(ampacity_a("1.5 mm²", design))
+        # Between 16 and 14 AWG it counts as the thinner, of which 240.4(D) allows 10 A; 0.75 mm² is thinner than any.
+        self.assertEqual(ampacity_a("1.5 mm²", design), 10)
+        self.assertIsNone(ampacity_a("0.75 mm²", design))
 
 
 class MetricConductors(unittest.TestCase):

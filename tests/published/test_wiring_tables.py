@@ -7,6 +7,7 @@ from hearthkeep.core.bank import rate
 from hearthkeep.core.design import DeviceKind, Practice
 from hearthkeep.core.published import (
     conduit_areas_mm2,
+    free_air_ampacities,
     iec_breaker_ratings,
     iec_fuse_ratings,
     iec_resistance_rows,
@@ -26,6 +27,7 @@ from hearthkeep.core.wiring.conductors import (
     conductor_of,
     drop_v,
     largest_device_a,
+    next_size_device_a,
     resistance_at,
 )
 from hearthkeep.core.wiring.devices import interrupt_a, next_rating_a
@@ -91,6 +93,72 @@ class Ampacity(unittest.TestCase):
             for terminal_c, amps in ((60, at_60), (75, at_75), (90, at_90)):
                 self.assertEqual(ampacity_a(conductor, lying(terminal_c=terminal_c)), amps, (size, terminal_c))
 
+    def test_rows_of_nec_310_17(self):
+        """Single conductors in free air, NEC Table 310.17; terminals are read in Table 310.16 all the same."""
+        rows = free_air_ampacities()
+        for size, at_60, at_75, at_90 in (
+            ("14", 25, 30, 35),
+            ("10", 40, 50, 55),
+            ("2", 140, 170, 190),
+            ("2/0", 225, 265, 300),
+            ("350", 420, 505, 570),
+        ):
+            self.assertEqual(rows[size], {60: at_60, 75: at_75, 90: at_90}, size)
+        # 2/0 of 90 °C in free air and 50 °C: 300 x 0.82 = 246 A; its terminals of 75 °C bear 175, of 90 °C 195.
+        hot = lying(method="free_air", ambient_c=50.0)
+        self.assertEqual(ampacity_a(conductor_of(US, "2/0"), hot), 175.0)
+        self.assertEqual(ampacity_a(conductor_of(US, "2/0"), lying(method="free_air", terminal_c=90)), 195.0)
+
+    def test_rows_of_leads_in_vehicles_and_boats(self):
+        """ABYC E-11, 105 °C, outside engine spaces, not bundled."""
+        free = lying(method="vehicle", insulation_c=105)
+        for size, amps in (("18", 20), ("16", 25), ("14", 35), ("10", 60), ("2", 210), ("2/0", 330), ("4/0", 445)):
+            self.assertEqual(ampacity_a(conductor_of(US, size), free), amps, size)
+        for together, factor in ((2, 1.0), (3, 0.7), (4, 0.6), (6, 0.6), (7, 0.5), (24, 0.5)):
+            self.assertEqual(bundling_factor(US, together, "vehicle"), factor)
+        # The makers' usual leads: 2,000 W at 12 V on 2/0, 250 to 300 A of fuse.
+        self.assertGreaterEqual(next_size_device_a(conductor_of(US, "2/0"), free), 300.0)
+        # The next rating above 60 A of 10 AWG is 60; above 35 A of 14 AWG 35; above 25 A of 16 AWG 25; 18 AWG 20.
+        self.assertEqual(
+            [next_size_device_a(conductor_of(US, size), free) for size in ("18", "16", "14", "10")], [20, 25, 35, 60]
+        )
+        # 6 AWG at 60 °C: 120 x sqrt(45 / 75) = 93.0 A, next 100.
+        self.assertAlmostEqual(
+            ampacity_a(conductor_of(US, "6"), lying(method="vehicle", ambient_c=60.0)), 92.95, places=2
+        )
+        self.assertEqual(next_size_device_a(conductor_of(US, "6"), lying(method="vehicle", ambient_c=60.0)), 100.0)
+
+    def test_the_next_standard_size_of_240_4_b(self):
+        at_60, at_75 = lying(terminal_c=60), lying()
+        for size, ways, most_a in (("6", at_60, 60.0), ("6", at_75, 70.0), ("3", at_75, 100.0), ("2", at_75, 125.0), ("4/0", at_75, 250.0),
+                                   ("14", at_75, 15.0), ("10", at_75, 30.0)):  # fmt: skip
+            self.assertEqual(next_size_device_a(conductor_of(US, size), ways), most_a, size)
+        # Above 800 A there is none, and none in metric practice: IEC 60364-4-43, 433.1.
+        many = conductor_of(US, "500", 4)
+        self.assertEqual(next_size_device_a(many, at_75), largest_device_a(many, at_75))
+        for method in ("B2", "C", "E"):
+            wire, ways = conductor_of(METRIC, "10"), lying(METRIC, insulation_c=70, method=method)
+            self.assertEqual(next_size_device_a(wire, ways), ampacity_a(wire, ways))
+
+    def test_buried_cable_is_corrected_for_the_ground(self):
+        """IEC 60364-5-52, Table B.52.15: at 20 °C 1, at 30 °C 0.89 (PVC) and 0.93 (XLPE), between them on a line."""
+        wire = conductor_of(METRIC, "16")
+        for ambient_c, amps in (
+            (20.0, 78.0),
+            (10.0, 78 * 1.10),
+            (30.0, 78 * 0.89),
+            (25.0, 78 * 0.95),
+            (40.0, 78 * 0.77),
+        ):
+            self.assertAlmostEqual(
+                ampacity_a(wire, lying(METRIC, insulation_c=70, ambient_c=ambient_c, method="D1")), amps, places=6
+            )
+        for insulation_c in (70, 90):
+            for ambient_c in (10, 15, 25, 30, 40, 50, 60):
+                by_formula = math.sqrt((insulation_c - ambient_c) / (insulation_c - 20))
+                found = ambient_factor(METRIC, insulation_c, float(ambient_c), "D1")
+                self.assertAlmostEqual(found, by_formula, delta=0.012)
+
     def test_after_correction_by_hand(self):
         # 6 AWG, 90 °C, in 50 °C air, six conductors together: 75 x 0.82 x 0.80 = 49.2 A, less than its 75 °C terminals bear.
         self.assertAlmostEqual(ampacity_a(conductor_of(US, "6"), lying(ambient_c=50.0, bundled=6)), 49.2)
@@ -154,6 +222,14 @@ class Devices(unittest.TestCase):
             [interrupt_a(DeviceKind.POST, volts) for volts in (14.0, 28.0, 57.0, 60.0)], [10_000, 5_000, 2_000, None]
         )
         self.assertEqual(interrupt_a(DeviceKind.CLASS_T, 57.6), 20_000)
+
+    def test_grounds_grow_with_conductors_that_grew_for_the_drop(self):
+        """250.122(B): 20 A on 12 AWG has a ground of 12; on 6 AWG, 13.3 mm² for 3.31, of 3.31 x 4.02 = 13.3 mm²: 6 AWG."""
+        by_heat, thick = conductor_of(US, "12"), conductor_of(US, "6")
+        self.assertEqual(grounding_size(US, 20.0, by_heat, by_heat), "12")
+        self.assertEqual(grounding_size(US, 20.0, thick, by_heat), "6")
+        # 100 A on 3 AWG has 8; on 1/0, 53.49 for 26.67 mm², 8.367 x 2.006 = 16.8 mm²: 4 AWG.
+        self.assertEqual(grounding_size(US, 100.0, conductor_of(US, "1/0"), conductor_of(US, "3")), "4")
 
     def test_grounding_conductors_of_250_122_and_of_iec_60364_5_54(self):
         for device_a, size in ((15, "14"), (20, "12"), (60, "10"), (61, "8"), (100, "8"), (200, "6"), (400, "3")):

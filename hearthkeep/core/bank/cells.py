@@ -15,6 +15,9 @@ class CellPoints:
     nominal_v: float
     absorb_low_v: float
     absorb_high_v: float
+    #: What data sheets of good blocks absorb at, from and to: set points between these are a choice.
+    absorb_from_v: float
+    absorb_to_v: float
     absorb_h: float
     float_v: float
     equalise_v: float | None
@@ -26,19 +29,23 @@ class CellPoints:
 
 _FLOODED = CellPoints(
     nominal_v=2.0, absorb_low_v=14.4 / 6, absorb_high_v=14.8 / 6, absorb_h=3.0, float_v=13.5 / 6,
+    absorb_from_v=14.4 / 6, absorb_to_v=14.8 / 6,
     equalise_v=15.5 / 6, equalise_every_days=30, over_voltage_v=16.0 / 6, compensation_mv_per_c=-4.0,
 )  # fmt: skip
 CELLS: dict[Chemistry, CellPoints] = {
     Chemistry.LFP: CellPoints(
         nominal_v=3.2, absorb_low_v=14.2 / 4, absorb_high_v=14.4 / 4, absorb_h=2.0, float_v=13.5 / 4, equalise_v=None,
+        absorb_from_v=3.45, absorb_to_v=3.6,
         equalise_every_days=None, over_voltage_v=14.6 / 4, compensation_mv_per_c=0.0,
     ),
     Chemistry.AGM: CellPoints(
         nominal_v=2.0, absorb_low_v=14.4 / 6, absorb_high_v=14.7 / 6, absorb_h=3.0, float_v=13.6 / 6, equalise_v=None,
+        absorb_from_v=14.1 / 6, absorb_to_v=14.8 / 6,
         equalise_every_days=None, over_voltage_v=15.0 / 6, compensation_mv_per_c=-4.0,
     ),
     Chemistry.GEL: CellPoints(
         nominal_v=2.0, absorb_low_v=14.1 / 6, absorb_high_v=14.1 / 6, absorb_h=3.0, float_v=13.7 / 6, equalise_v=None,
+        absorb_from_v=14.0 / 6, absorb_to_v=14.4 / 6,
         equalise_every_days=None, over_voltage_v=14.5 / 6, compensation_mv_per_c=-4.0,
     ),
     Chemistry.FLOODED: _FLOODED,

@@ -23,6 +23,7 @@ from hearthkeep.core.checks import (
     wiring,
     wiring_board,
     wiring_devices,
+    wiring_guard,
     wiring_sizes,
     wiring_volts,
 )
@@ -54,6 +55,7 @@ REGISTRY: tuple[Check, ...] = (
     *transfer.PAPERS,
     *wiring.CHECKS,
     *wiring_sizes.CHECKS,
+    *wiring_guard.CHECKS,
     *wiring_devices.CHECKS,
     *wiring_volts.CHECKS,
     *wiring_board.CHECKS,

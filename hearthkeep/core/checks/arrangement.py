@@ -51,11 +51,16 @@ def maker_limits(evidence: Evidence) -> Iterator[Finding]:
             continue
         yield Finding(
             code="OVER_SERIES_LIMIT" if field == "series" else "OVER_PARALLEL_LIMIT",
-            severity=Severity.MEND,
+            # A board that opens in a longer string has the whole string's volts across it, and fails closed.
+            severity=Severity.STOP if field == "series" else Severity.MEND,
             step=Step.BANK,
             title=f"{count} {word}, {limit} allowed",
-            message=f"The maker of {bank.unit.name} allows {limit} {word}. Beyond it protection boards and balance are outside what "
-            "was tested.",
+            message=f"The maker of {bank.unit.name} allows {limit} {word}. "
+            + (
+                f"A protection board that opens in a string of {count} has the whole string's volts across it, more than its switches bear."
+                if field == "series"
+                else "Beyond it protection boards and balance are outside what was tested."
+            ),
             basis="The unit's data sheet",
             remedy=Remedy(label=f"Try {limit} {word}", changes=(Change(path=f"bank.{field}", value=limit),)),
         )

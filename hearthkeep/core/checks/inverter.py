@@ -275,6 +275,17 @@ def one_fault(evidence: Evidence) -> Iterator[Finding]:
         # A portable unit is one piece: a second is another unit.
         return
     charger = "its charger" if evidence.design.site.off_grid else "grid charger"
+    if inverter.output is Output.SPLIT_PAIR and failed.units_left == 1:
+        yield Finding(
+            code="ONE_FAULT",
+            severity=Severity.MIND,
+            step=Step.INVERTER,
+            title="One fault takes a leg",
+            message="Of a pair that makes 120/240 V each unit is one leg: with one of them failed its leg is dead, and so is everything of 240 V. The "
+            "second unit is no spare; two units a leg are.",
+            basis="Each leg is made by one unit",
+        )
+        return
     takes = {
         Build.SEPARATE: "Separate parts fail one by one and are replaced one by one; there is more to wire.",
         Build.INVERTER_CHARGER: f"Inverter and {charger} fail together" + _sun_beside(evidence),

@@ -11,6 +11,8 @@ from hearthkeep.core.practice import degrees
 
 #: How far a set point may lie beside the usual range before it is spoken of, as a part of it.
 TOLERANCE_FRAC = 0.005
+#: Chemistries whose usual limit leaves room for equalising.
+EQUALISED = (Chemistry.FLOODED, Chemistry.STARTER)
 #: How far from 25 °C lead-acid wants its set points corrected [°C]. Common practice, no source.
 CORRECT_FROM_C = 8.0
 
@@ -32,7 +34,7 @@ def absorb(evidence: Evidence) -> Iterator[Finding]:
         severity=Severity.STOP if too_high else Severity.MEND,
         step=Step.CHARGING,
         title=f"Absorb at {points.absorb_v:.2f} V {what}",
-        message=f"This bank of {points.cells} cells usually absorbs at {low_v:.1f} to {high_v:.1f} V at 25 °C. The maker's figure decides.",
+        message=f"This bank of {points.cells} cells usually absorbs at {low_v:.2f} to {high_v:.2f} V at 25 °C. The maker's figure decides.",
         basis=f"Cells in series x volts a cell; {COMMON_PRACTICE.lower()}",
         remedy=_usual("absorb_v", "Take the usual absorb volts"),
     )
@@ -63,7 +65,7 @@ def float_below_absorb(evidence: Evidence) -> Iterator[Finding]:
 def equalise(evidence: Evidence) -> Iterator[Finding]:
     """Equalising is for flooded lead-acid only."""
     entered, chemistry = evidence.design.charging.stages, evidence.design.bank.chemistry
-    if entered.equalise_v is None or chemistry is Chemistry.FLOODED:
+    if entered.never_equalised or entered.equalise_v is None or chemistry is Chemistry.FLOODED:
         return
     harm = "gasses sealed cells dry" if chemistry is not Chemistry.LFP else "drives lithium cells beyond their limit"
     yield Finding(
@@ -81,7 +83,13 @@ def over_voltage(evidence: Evidence) -> Iterator[Finding]:
     """Something has to notice a controller that has failed."""
     points, entered = evidence.charging.stages, evidence.design.charging.stages.over_voltage_v
     highest_v = max(points.absorb_at_temp_v, points.equalise_v or 0.0)
-    wanted_v = round(max(points.usual_over_voltage_v, highest_v + 0.05 * points.cells), 2)
+    # Where nothing is equalised, the limit need not let it through.
+    usual_v = (
+        points.usual_over_voltage_v
+        if points.equalise_v is not None or evidence.design.bank.chemistry not in EQUALISED
+        else 0.0
+    )
+    wanted_v = round(max(usual_v, highest_v + 0.05 * points.cells), 2)
     remedy = Remedy(
         label=f"Try {wanted_v:g} V", changes=(Change(path="charging.stages.over_voltage_v", value=wanted_v),)
     )

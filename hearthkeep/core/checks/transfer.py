@@ -278,15 +278,17 @@ def ground_faults(evidence: Evidence) -> Iterator[Finding]:
             basis="NEC 250.30 and practice with portable units, in our own words (from memory)",
             remedy=Remedy(label="Try a switched neutral", changes=(set_to("grounding.switches_neutral", True),)),
         )
-    if transfer.arrangement is ArrangementKind.PORTABLE_METRIC and not grounding.residual_current:
+    items = sum(load.quantity for load in evidence.entered.loads if load.supply.is_ac)
+    # One item alone is parted from everything else: IEC 60364-4-41, 413.
+    if transfer.arrangement is ArrangementKind.PORTABLE_METRIC and not grounding.residual_current and items > 1:
         yield Finding(
             code="NO_RESIDUAL_CURRENT",
             severity=Severity.STOP,
             step=Step.TRANSFER,
             title="No residual-current protection",
-            message="Several loads hang on one portable 230 V supply; two faults at once put its voltage on metal that is touched. "
+            message=f"{items} loads are connected to one portable 230 V supply; two faults at once put its voltage on metal that is touched. "
             "30 mA protection behind an earth-neutral bond opens at the first.",
-            basis="IEC 60364-5-551, common practice for small low-voltage sets (from memory)",
+            basis="IEC 60364-4-41, 413 and 418.3, and 60364-5-551 (from memory)",
             remedy=Remedy(label="Try 30 mA protection", changes=(set_to("grounding.residual_current", True),)),
         )
 

@@ -30,6 +30,14 @@ def line_current_a(evidence: Evidence, power_w: float) -> float:
     return power_w / (report.line_v * (2 if report.across else 1))
 
 
+def _feeder_wire_a(evidence: Evidence) -> float | None:
+    """The largest device that the feeder's conductor may have before it, as the Wiring page reads it [A]."""
+    device, panel = evidence.entered.transfer.device, evidence.wiring.find("panel")
+    if device.feeder_wire is not None and panel is not None and panel.size == device.feeder_wire:
+        return panel.next_size_a
+    return ampacity_a(device.feeder_wire, evidence.entered)
+
+
 def in_series(evidence: Evidence) -> Iterator[Finding]:
     """Inverter, feeder, device, position, breaker, wire: each must stand what the one before lets through."""
     design, device = evidence.entered, evidence.entered.transfer.device
@@ -37,7 +45,7 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
         return
     most_a = line_current_a(evidence, evidence.all_inverters.rated_w)
     feeds_a = device.feeder_a or most_a
-    wire_a = ampacity_a(device.feeder_wire, design)
+    wire_a = _feeder_wire_a(evidence)
     faults: list[tuple[Severity, str, Change | None]] = []
     if wire_a is not None and feeds_a > wire_a:
         faults.append(

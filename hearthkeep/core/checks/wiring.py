@@ -54,7 +54,7 @@ def judged_on_transfer(evidence: Evidence, sized: SizedRun) -> bool:
 def too_thin(evidence: Evidence) -> Iterator[Finding]:
     """Conductors that carry more than they may where they lie."""
     for sized in evidence.wiring.runs:
-        if sized.ampacity_a is None or sized.ampacity_a >= sized.needed_a - 1e-9 or judged_on_transfer(evidence, sized):
+        if sized.ampacity_a is None or sized.ampacity_a >= sized.least_a - 1e-9 or judged_on_transfer(evidence, sized):
             continue
         practice = evidence.entered.practice
         asked = (
@@ -69,11 +69,30 @@ def too_thin(evidence: Evidence) -> Iterator[Finding]:
             step=Step.WIRING,
             title=f"{shortened(sized.run.label)}: too thin for its current",
             message=f"{conductor_set_words(sized, practice)} may carry {sized.ampacity_a:.0f} A where it lies; the run has to carry "
-            f"{sized.needed_a:.0f} A, {sized.run.basis}. A conductor that runs hot is a fire inside a wall; {asked}.",
+            f"{sized.least_a:.0f} A: {_carries(sized)}. {_burns(sized)}; {asked}.",
             basis=AMPACITY[practice],
             remedy=remedy if sized.by_heat is not None else None,
             figure=ampacity_figure(sized),
         )
+
+
+def _carries(sized: SizedRun) -> str:
+    """How what a conductor has to carry comes about."""
+    run = sized.run
+    if sized.least_a <= run.current_a + 1e-9:
+        return f"{run.basis}"
+    return f"{run.current_a:.1f} A, {run.basis}, × {sized.least_a / run.current_a:.3g} for hours on end"
+
+
+def _burns(sized: SizedRun) -> str:
+    """What comes of a conductor that runs hot, where it lies."""
+    if sized.run.is_dc and sized.run.kind not in (RunKind.STRING, RunKind.ARRAY):
+        return "A conductor that runs hot loses its insulation, and then shorts"
+    return (
+        "A conductor that runs hot is a fire inside a wall"
+        if not sized.run.is_dc
+        else "A conductor that runs hot sets the roof on fire"
+    )
 
 
 def no_conductor(evidence: Evidence) -> Iterator[Finding]:
@@ -251,35 +270,6 @@ def links_differ(evidence: Evidence) -> Iterator[Finding]:
     )
 
 
-def holds(evidence: Evidence) -> Iterator[Finding]:
-    """Every conductor bears what it carries, and every device guards it and breaks its fault."""
-    runs = evidence.wiring.runs
-    guarded = [run.device for run in runs if run.device is not None and run.run.needs_device]
-    if not guarded or any(run.unknown or (run.conductor is None) for run in runs):
-        return
-    bears = all(run.ampacity_a is None or run.ampacity_a >= run.needed_a - 1e-9 for run in runs)
-    guards = all(
-        run.device is None
-        or not run.run.needs_device
-        or (
-            run.device.rating_a is not None
-            and run.needed_a - 1e-9 <= run.device.rating_a <= (run.largest_device_a or 0.0) + 1e-9
-        )
-        for run in runs
-    )
-    breaks = all(device.fault_a is None or (device.interrupt_a or 0.0) >= device.fault_a for device in guarded)
-    if bears and guards and breaks:
-        yield Finding(
-            code="RUNS_HOLD",
-            severity=Severity.GOOD,
-            step=Step.WIRING,
-            title="Every run bears its current and is guarded",
-            message=f"{counted(len(runs), 'run')}, {counted(len(guarded), 'device')}: each device lies between what its run carries and what its conductor bears, and breaks "
-            "the fault it may meet.",
-            basis=AMPACITY[evidence.entered.practice],
-        )
-
-
 CHECKS = (
     too_thin,
     no_conductor,
@@ -291,5 +281,4 @@ CHECKS = (
     links_differ,
     lengths_guessed,
     left_over,
-    holds,
 )

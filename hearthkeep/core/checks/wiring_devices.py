@@ -5,15 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
-from hearthkeep.core.checks.wiring import judged_on_transfer, named, set_on
+from hearthkeep.core.checks.wiring import named, set_on
 from hearthkeep.core.design import Build, ControllerKind, DeviceKind, Disconnects, FedFrom, RunFact
 from hearthkeep.core.wiring import (
-    AMPACITY,
     DEVICE_NAMES,
     RunKind,
-    SizedRun,
-    ampacity_figure,
-    conductor_set_words,
     device_words,
     fault_figure,
     length_words,
@@ -22,86 +18,11 @@ from hearthkeep.core.words import counted, listed, shortened
 
 #: How far from the bank its device may sit [m]. Common practice: within 180 mm (7 in); nearer a metre only in a sheath.
 NEAR_M, SHEATHED_M = 0.18, 1.0
+#: A fault so many times what a kind of device usually breaks is beyond all of its kind. Our assumption.
+FAR_BEYOND = 2.0
 _NEAR = (
     "Common practice, no source: within 180 mm (7 in) of the terminal, up to 1 m (40 in) in a sheath or an enclosure"
 )
-
-
-def _asks(sized: SizedRun) -> bool:
-    return sized.run.needs_device and RunFact.DEVICE not in sized.unknown
-
-
-def no_device(evidence: Evidence) -> Iterator[Finding]:
-    """Runs without the device they ask for."""
-    for sized in evidence.wiring.runs:
-        device = sized.device
-        if not _asks(sized) or device is None or device.kind is not DeviceKind.NONE:
-            continue
-        fault = f" The bank drives {device.fault_a:,.0f} A into a short there." if device.fault_a is not None else ""
-        yield Finding(
-            code="NO_DEVICE",
-            severity=Severity.STOP,
-            step=Step.WIRING,
-            title=f"{shortened(sized.run.label)}: nothing breaks a fault",
-            message=f"A positive that leaves a source needs a fuse or breaker at it.{fault} The cable is then the fuse.",
-            basis="NEC 240.21 and 690.9; IEC 60364-4-43 (in our own words, from memory)",
-            remedy=set_on(evidence, sized, device=None),
-        )
-
-
-def device_too_large(evidence: Evidence) -> Iterator[Finding]:
-    """Devices that let more through than their conductor bears."""
-    for sized in evidence.wiring.runs:
-        device, most_a = sized.device, sized.largest_device_a
-        if device is None or device.rating_a is None or most_a is None or device.rating_a <= most_a + 1e-9:
-            continue
-        if judged_on_transfer(evidence, sized):
-            continue
-        if not device.is_set and sized.ampacity_a is not None and sized.ampacity_a < sized.needed_a - 1e-9:
-            # Then the conductor is too thin, which another finding says.
-            continue
-        yield Finding(
-            code="DEVICE_TOO_LARGE",
-            severity=Severity.STOP,
-            step=Step.WIRING,
-            title=f"{shortened(sized.run.label)}: {device_words(device)} guards too thin a wire",
-            message=f"It lets {device.rating_a:g} A through a conductor for {most_a:.0f} A, {conductor_set_words(sized, evidence.entered.practice)}: the "
-            "wire burns before the device opens.",
-            basis=AMPACITY[evidence.entered.practice],
-            remedy=set_on(evidence, sized, device_a=None, size=None),
-            figure=ampacity_figure(sized),
-        )
-
-
-def device_too_small(evidence: Evidence) -> Iterator[Finding]:
-    """Devices that open under what the run carries."""
-    for sized in evidence.wiring.runs:
-        device = sized.device
-        if (
-            device is None
-            or device.rating_a is None
-            or not sized.run.needs_device
-            or judged_on_transfer(evidence, sized)
-        ):
-            continue
-        if device.rating_a >= sized.needed_a - 1e-9:
-            continue
-        opens = device.rating_a < sized.run.current_a
-        yield Finding(
-            code="DEVICE_TOO_SMALL",
-            severity=Severity.MEND,
-            step=Step.WIRING,
-            title=f"{shortened(sized.run.label)}: {device_words(device)} opens under load",
-            message=f"The run carries {sized.run.current_a:.0f} A, {sized.run.basis}; a device holds its rating day and night only in the cool, so "
-            f"that {sized.needed_a:.0f} A is asked. "
-            + (
-                "It opens as soon as the run works."
-                if opens
-                else "It opens after some hours, in the middle of the storm."
-            ),
-            basis="1.25 × what flows for hours: NEC 210.20 and 215.3 (from memory); common practice for direct current",
-            remedy=set_on(evidence, sized, device_a=None, device=None, size=None),
-        )
 
 
 def not_made(evidence: Evidence) -> Iterator[Finding]:
@@ -137,13 +58,21 @@ def cannot_break(evidence: Evidence) -> Iterator[Finding]:
         device = sized.device
         if device is None or device.fault_a is None or device.rating_a is None:
             continue
-        if device.interrupt_a is not None and device.interrupt_a >= device.fault_a:
+        if device.limited_by or (device.interrupt_a is not None and device.interrupt_a >= device.fault_a):
             continue
-        surely = (
-            evidence.wiring.fault.is_known
-            or (device.interrupt_a or 0.0) < device.fault_a * evidence.wiring.fault.usual_part
+        set_on_it = evidence.entered.wiring.of_run(sized.run.key)
+        is_entered = set_on_it is not None and set_on_it.interrupt_a is not None
+        known = evidence.wiring.fault.is_known
+        likely = device.fault_a * (1.0 if known else evidence.wiring.fault.usual_part)
+        surely = (device.interrupt_a or 0.0) < likely
+        # No device of a kind breaks so many times what is usual for it.
+        is_stop = surely and known and (is_entered or (device.interrupt_a or 0.0) * FAR_BEYOND < device.fault_a)
+        doubt = "" if known else " The blocks' resistance is a typical one: enter it."
+        doubt += (
+            ""
+            if is_entered or device.interrupt_a is None or is_stop
+            else " What it breaks is usual for its kind: enter what its sheet says."
         )
-        doubt = "" if evidence.wiring.fault.is_known else " The blocks' resistance is a typical one: look it up."
         breaks = (
             f"none of its kind is made for {sized.run.most_v:.0f} V"
             if device.interrupt_a is None
@@ -151,7 +80,7 @@ def cannot_break(evidence: Evidence) -> Iterator[Finding]:
         )
         yield Finding(
             code="CANNOT_BREAK_FAULT",
-            severity=Severity.STOP if surely else Severity.MIND,
+            severity=Severity.STOP if is_stop else Severity.MEND if surely else Severity.MIND,
             step=Step.WIRING,
             title=f"{shortened(sized.run.label)}: the {DEVICE_NAMES[device.kind]} {'cannot' if surely else 'may not'} break the fault",
             message=f"The bank drives {device.fault_a:,.0f} A into a short there; {breaks}. Beyond that it bursts, and the arc goes on.{doubt}",
@@ -372,9 +301,6 @@ def beside_the_bank(evidence: Evidence) -> Iterator[Finding]:
 
 
 CHECKS = (
-    no_device,
-    device_too_large,
-    device_too_small,
     not_made,
     cannot_break,
     device_far,

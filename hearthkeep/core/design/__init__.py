@@ -127,8 +127,10 @@ from hearthkeep.core.design.transfer import (
 )
 from hearthkeep.core.design.wiring import (
     Board,
+    BusKind,
     DeviceKind,
     Disconnects,
+    DistributionBlock,
     FedFrom,
     PartPlace,
     RunFact,
@@ -165,6 +167,7 @@ __all__ = [
     "Board",
     "BufferHabits",
     "Build",
+    "BusKind",
     "Bypass",
     "CalendarDay",
     "Celsius",
@@ -183,6 +186,7 @@ __all__ = [
     "Device",
     "DeviceKind",
     "Disconnects",
+    "DistributionBlock",
     "EnergyLabel",
     "FedFrom",
     "Feed",

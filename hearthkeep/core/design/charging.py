@@ -103,6 +103,8 @@ class Stages(DesignPart):
     absorb_h: Annotated[float, Field(strict=True, ge=0, le=24)] | None = None
     float_v: DcVolts | None = None
     equalise_v: DcVolts | None = None
+    #: The bank is not equalised, on purpose.
+    never_equalised: bool = False
     equalise_every_days: Annotated[int, Field(strict=True, ge=1, le=730)] | None = None
     #: Volts at which something disconnects the chargers; empty means that nothing does.
     over_voltage_v: DcVolts | None = None

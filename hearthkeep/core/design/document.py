@@ -21,7 +21,7 @@ from hearthkeep.core.design.site import Outage, Site
 from hearthkeep.core.design.transfer import Transfer, placed_wrongly
 from hearthkeep.core.design.wiring import Wiring
 
-SCHEMA_VERSION = 10
+SCHEMA_VERSION = 11
 MAX_LOADS = 400
 
 
@@ -60,7 +60,7 @@ class Simulation(DesignPart):
 class Design(DesignPart):
     """A whole design. Frozen: a change makes a new one."""
 
-    schema_version: Literal[10] = 10
+    schema_version: Literal[11] = 11
     name: Name
     kind: Kind
     practice: Practice

@@ -13,11 +13,13 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, StringConstraints, model_validator
 
 from hearthkeep.core.design.circuits import RatedAmps, WireSize
-from hearthkeep.core.design.fields import Celsius, DesignPart, Name
+from hearthkeep.core.design.fields import Celsius, DesignPart, Identifier, Name
 from hearthkeep.core.design.sheets import Money
 
 #: Runs that can have something set on them, parts that can be placed, items that can have a price.
 MOST_RUNS, MOST_PLACES, MOST_PRICES = 400, 200, 400
+#: Ways of the largest distribution block.
+MOST_WAYS = 24
 #: Longest run, one way [m].
 LONGEST_RUN_M = 1_000.0
 
@@ -69,8 +71,9 @@ class FedFrom(StrEnum):
 
 #: What a conductor's insulation and the terminals at its ends bear [°C].
 RatedCelsius = Literal[60, 70, 75, 90]
-#: Reference methods of installation of IEC 60364-5-52.
-Method = Literal["A1", "B1", "B2", "C", "D1", "E"]
+#: How a run lies: reference methods of IEC 60364-5-52; in a raceway or single in free air by the NEC; or as leads lie in carts, vans
+#: and boats.
+Method = Literal["A1", "B1", "B2", "C", "D1", "E", "raceway", "free_air", "vehicle"]
 ConduitKind = Literal["emt", "pvc"]
 #: Trade sizes of conduit.
 ConduitSize = Literal["1/2", "3/4", "1", "1 1/4", "1 1/2", "2", "2 1/2", "3"]
@@ -88,6 +91,8 @@ class RunSet(DesignPart):
     #: One way [m].
     length_m: Annotated[float, Field(strict=True, gt=0, le=LONGEST_RUN_M)] | None = None
     size: WireSize | None = None
+    #: What it is good for, where nothing else is known of it [A].
+    good_for_a: Annotated[float, Field(strict=True, gt=0, le=5_000)] | None = None
     #: Conductors side by side in each pole.
     per_pole: Annotated[int, Field(strict=True, ge=1, le=8)] | None = None
     insulation_c: RatedCelsius | None = None
@@ -102,6 +107,8 @@ class RunSet(DesignPart):
     device_a: RatedAmps | None = None
     #: What it can break at the volts of its place, by its own data sheet [A].
     interrupt_a: Annotated[float, Field(strict=True, gt=0, le=500_000)] | None = None
+    #: Device and enclosure are listed to carry their whole rating for hours.
+    full_rated: bool = False
     #: How far along the run from its source it sits [m].
     device_at_m: Annotated[float, Field(strict=True, ge=0, le=LONGEST_RUN_M)] | None = None
     disconnects: Disconnects | None = None
@@ -142,6 +149,24 @@ class ItemPrice(DesignPart):
     price: Money
 
 
+class BusKind(StrEnum):
+    """Where the runs of direct current come together."""
+
+    #: A bar of its own, behind the bank's run.
+    BAR = "bar"
+    #: The bank's own posts or bars: there is no run from the bank to a bus.
+    POSTS = "posts"
+
+
+class DistributionBlock(DesignPart):
+    """A block with a feed of its own and numbered ways, each with its fuse or breaker; its feed is the run feed-<id>."""
+
+    id: Identifier
+    name: Name
+    #: The loads on its ways, in order.
+    loads: Annotated[tuple[Identifier, ...], Field(max_length=MOST_WAYS)] = ()
+
+
 class Wiring(DesignPart):
     """Runs, protection and board; without anything set they are as the page works them out."""
 
@@ -161,6 +186,10 @@ class Wiring(DesignPart):
     #: Surge protection at the solar input and at the backed-up panel.
     surge_dc: bool = True
     surge_ac: bool = True
+    #: Leads of direct current are those of carts, vans and boats: fine strands, 105 °C, on studs.
+    vehicle: bool = False
+    bus: BusKind = BusKind.BAR
+    blocks: Annotated[tuple[DistributionBlock, ...], Field(max_length=20)] = ()
     runs: Annotated[tuple[RunSet, ...], Field(max_length=MOST_RUNS)] = ()
     board: Board = Board()
     prices: Annotated[tuple[ItemPrice, ...], Field(max_length=MOST_PRICES)] = ()
@@ -171,6 +200,8 @@ class Wiring(DesignPart):
             ("runs", [entry.run for entry in self.runs]),
             ("board.places", [entry.part for entry in self.board.places]),
             ("prices", [entry.item for entry in self.prices]),
+            ("blocks", [entry.id for entry in self.blocks]),
+            ("blocks.loads", [key for entry in self.blocks for key in entry.loads]),
         ):
             twice = _repeated(keys)
             if twice:

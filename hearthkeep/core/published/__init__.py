@@ -5,6 +5,7 @@ from hearthkeep.core.published.conductors import (
     ResistanceRow,
     conduit_areas_mm2,
     conduit_fill_limit,
+    free_air_ampacities,
     iec_ambient_factors,
     iec_grouping_factors,
     iec_resistance_rows,
@@ -14,6 +15,9 @@ from hearthkeep.core.published.conductors import (
     nec_bundling_rows,
     nec_grounding_rows,
     nec_resistance_rows,
+    vehicle_ampacities,
+    vehicle_bundling_rows,
+    vehicle_device_frac,
 )
 from hearthkeep.core.published.devices import (
     BreaksRow,
@@ -56,6 +60,7 @@ __all__ = [
     "conduit_fill_limit",
     "copper_ampacity_rows",
     "dc_device_rows",
+    "free_air_ampacities",
     "gas_rows",
     "iec_ambient_factors",
     "iec_breaker_ratings",
@@ -74,4 +79,7 @@ __all__ = [
     "nec_resistance_rows",
     "rest_voltage_rows",
     "small_conductor_limits",
+    "vehicle_ampacities",
+    "vehicle_bundling_rows",
+    "vehicle_device_frac",
 ]

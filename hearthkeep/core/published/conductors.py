@@ -87,16 +87,18 @@ def metric_copper_amps(method: str = "B2") -> dict[str, float]:
 
     Source: IEC 60364-5-52, Tables B.52.2 and B.52.10, 2009 (values from memory).
     """
-    return {f"{row['mm2']:g}": float(row[method.lower()]) for row in table_of("iec_60364_5_52_copper")["rows"]}
+    table = table_of("iec_60364_5_52_copper")
+    thin = {size: float(amps) for size, amps in table["thin_flexible_a"].items()}
+    return thin | {f"{row['mm2']:g}": float(row[method.lower()]) for row in table["rows"]}
 
 
 @cache
-def iec_ambient_factors(insulation_c: int) -> tuple[tuple[float, float], ...]:
-    """Factors by ambient temperature [°C], coldest first; `insulation_c` is 70 (PVC) or 90 (XLPE).
+def iec_ambient_factors(insulation_c: int, *, in_ground: bool = False) -> tuple[tuple[float, float], ...]:
+    """Factors by the temperature around [°C], coldest first; `insulation_c` is 70 (PVC) or 90 (XLPE).
 
-    Source: IEC 60364-5-52, Table B.52.14, 2009 (values from memory).
+    Source: IEC 60364-5-52, Tables B.52.14 in air and B.52.15 in the ground, 2009 (values from memory).
     """
-    key = {70: "ambient_pvc_70c", 90: "ambient_xlpe_90c"}[insulation_c]
+    key = f"ambient_{'ground_' if in_ground else ''}{ {70: 'pvc_70c', 90: 'xlpe_90c'}[insulation_c] }"
     return tuple((float(temp), factor) for temp, factor in table_of("iec_60364_5_52_copper")[key].items())
 
 
@@ -107,6 +109,44 @@ def iec_grouping_factors() -> tuple[tuple[int, float], ...]:
     Source: IEC 60364-5-52, Table B.52.17, row 1, 2009 (values from memory).
     """
     return tuple((int(n), factor) for n, factor in table_of("iec_60364_5_52_copper")["grouping_bunched"].items())
+
+
+@cache
+def free_air_ampacities() -> dict[str, dict[int, float]]:
+    """Single insulated copper conductors in free air by size, at the 60, 75 and 90 °C columns [A], at 30 °C.
+
+    Source: NEC Table 310.17, 2023 (values from memory).
+    """
+    return {
+        row["size"]: {column: float(row[f"c{column}"]) for column in (60, 75, 90)}
+        for row in table_of("nec_310_17_free_air")["rows"]
+    }
+
+
+@cache
+def vehicle_ampacities() -> dict[str, float]:
+    """Fine-strand leads of 105 °C insulation in vehicles and boats, outside engine spaces, not bundled, by size [A].
+
+    Source: ABYC E-11, single conductors (values from memory).
+    """
+    return {row["size"]: float(row["a"]) for row in table_of("vehicle_105c")["rows"]}
+
+
+@cache
+def vehicle_bundling_rows() -> tuple[tuple[int, float], ...]:
+    """Factors for leads of vehicles and boats that are bundled: (from how many on, factor), fewest first.
+
+    Source: ABYC E-11 (values from memory).
+    """
+    return tuple((int(least), factor) for least, factor in table_of("vehicle_105c")["bundled"].items())
+
+
+def vehicle_device_frac() -> float:
+    """Most that a device may be of a lead's ampacity where the next one made below it would be less than that.
+
+    Source: ABYC E-11 (value from memory).
+    """
+    return float(table_of("vehicle_105c")["device_frac"])
 
 
 SQUARE_MM_AN_IN2 = 645.16

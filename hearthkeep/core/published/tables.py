@@ -109,13 +109,19 @@ class AmpacityRow(NamedTuple):
 def copper_ampacity_rows() -> tuple[AmpacityRow, ...]:
     """Copper conductors, thinnest first, at 30 °C ambient.
 
+    The table has 18 and 16 AWG at 90 °C alone; at the lower columns they count as the largest device that 240.4(D) allows them.
+
     Source: NEC Table 310.16, 2023 (values from memory).
     """
-    rows = table_of("nec_310_16_copper")["rows"]
+    rows, limits = table_of("nec_310_16_copper")["rows"], small_conductor_limits()
     return tuple(
-        AmpacityRow(row["size"], float(row["c75"]), float(row["c60"]), float(row["c90"]))
+        AmpacityRow(
+            row["size"],
+            limits[row["size"]] if row["c75"] is None else float(row["c75"]),
+            limits[row["size"]] if row["c60"] is None else float(row["c60"]),
+            float(row["c90"]),
+        )
         for row in rows
-        if row["c75"] is not None
     )
 
 

@@ -54,7 +54,9 @@ def stage_points(design: Design, *, temp_c: float) -> StagePoints:
     absorb_v = cells * middle_v if entered.absorb_v is None else entered.absorb_v
     float_v = cells * usual.float_v if entered.float_v is None else entered.float_v
     equalise_v = entered.equalise_v
-    if equalise_v is None and usual.equalise_v is not None:
+    if entered.never_equalised:
+        equalise_v = None
+    elif equalise_v is None and usual.equalise_v is not None:
         equalise_v = cells * usual.equalise_v
     slope = entered.compensation_mv_per_c
     slope = usual.compensation_mv_per_c if slope is None else slope
@@ -76,8 +78,8 @@ def stage_points(design: Design, *, temp_c: float) -> StagePoints:
         over_voltage_v=entered.over_voltage_v,
         compensation_mv_per_c=slope,
         temp_c=temp_c,
-        usual_absorb_low_v=cells * usual.absorb_low_v,
-        usual_absorb_high_v=cells * usual.absorb_high_v,
+        usual_absorb_low_v=cells * usual.absorb_from_v,
+        usual_absorb_high_v=cells * usual.absorb_to_v,
         usual_float_v=cells * usual.float_v,
         usual_over_voltage_v=cells * usual.over_voltage_v,
     )

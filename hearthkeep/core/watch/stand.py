@@ -70,8 +70,8 @@ class Stand:
     uses: tuple[GroupUse, ...]
     #: How far each load's use may be from what is reckoned with, one standard deviation as a part of it, (loads,), and how much the
     #: house's use differs from day to day by the log; none where that does not say.
-    use_spread: Floats
-    use_from_day_to_day: float | None
+    use_spread_frac: Floats
+    use_from_day_to_day_frac: float | None
     #: Charges that were read and are not believed.
     doubted: tuple[Fact, ...]
     #: A charge was read since it began, or just before.
@@ -167,8 +167,8 @@ def stand_of(
         generator=choices.generator,
         nothing=_nothing(entered, stretches, at_h, _done(live, days, start)),
         uses=uses,
-        use_spread=use_spreads(course.design, uses, from_day_to_day),
-        use_from_day_to_day=from_day_to_day,
+        use_spread_frac=use_spreads(course.design, uses, from_day_to_day),
+        use_from_day_to_day_frac=from_day_to_day,
         doubted=doubted,
         charge_is_read=read is not None or any(fact.charge_frac is not None and fact.at_h >= 0 for fact in facts),
     )

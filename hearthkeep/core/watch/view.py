@@ -197,7 +197,7 @@ def watch_view(
     days = stand.prepared.entered.outage.days
     today = (max(stand.now, stand.start).date() - stand.start.date()).days
     weathers, done = drawn(days, stand.days, today, MEMBERS), doing(stand.days, True)
-    futures = futures_of(stand.skies, stand.state, at_h, stand.by_plan, weathers, done, stand.use_spread)
+    futures = futures_of(stand.skies, stand.state, at_h, stand.by_plan, weathers, done, stand.use_spread_frac)
     left = time_left(futures)
     planned = course.using(np.ones_like(course.use_factor))
     to_help_h = (live.help - stand.start).total_seconds() / HOUR_S
@@ -377,10 +377,10 @@ def _figure(stand: Stand, left: tuple[TierLeft, ...]) -> Figure:
 
 def _band_covers(stand: Stand) -> str:
     """What the band stands for, in words."""
-    spread = float(np.max(stand.use_spread, initial=0.0))
+    spread = float(np.max(stand.use_spread_frac, initial=0.0))
     nine_in_ten, reach = percent(NINE_IN_TEN * spread), percent(max(USE_NODES) * spread)
-    if stand.use_from_day_to_day is not None and stand.use_from_day_to_day >= spread:
-        why = f"days of this house differ by {percent(stand.use_from_day_to_day)} in its log"
+    if stand.use_from_day_to_day_frac is not None and stand.use_from_day_to_day_frac >= spread:
+        why = f"days of this house differ by {percent(stand.use_from_day_to_day_frac)} in its log"
     elif stand.uses:
         why = "what was read in the last hours, and a usual doubt"
     else:

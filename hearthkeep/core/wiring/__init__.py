@@ -6,14 +6,16 @@ from hearthkeep.core.wiring.fittings import LOOSE_HOLE_MM
 from hearthkeep.core.wiring.lists import placards_of
 from hearthkeep.core.wiring.oneline import OneLine
 from hearthkeep.core.wiring.oneline import Text as OneLineText
+from hearthkeep.core.wiring.paths import Feed, Guarded
 from hearthkeep.core.wiring.plan import WiringPlan, cables_of, wiring_plan
 from hearthkeep.core.wiring.report import WiringSums, wiring_figures, wiring_sums
 from hearthkeep.core.wiring.rows import RunRow
 from hearthkeep.core.wiring.run_figures import AMPACITY, ampacity_figure, drop_figure, fault_figure
-from hearthkeep.core.wiring.runs import RunKind, unit_output_v
+from hearthkeep.core.wiring.run_list import leads_hold_from_a
+from hearthkeep.core.wiring.runs import CONTINUOUS, STRONG_SUN, RunKind, unit_output_v
 from hearthkeep.core.wiring.sheet import WiringSheet, wiring_sheet
 from hearthkeep.core.wiring.sized_run import SizedRun
-from hearthkeep.core.wiring.solar_runs import VOC_RATIO, string_isc_a
+from hearthkeep.core.wiring.solar_runs import VOC_RATIO, controller_isc_a, string_isc_a
 from hearthkeep.core.wiring.volts import (
     InverterVolts,
     VoltsCase,
@@ -25,10 +27,14 @@ from hearthkeep.core.wiring.words import conductor_set_words, conductor_words, d
 
 __all__ = [
     "AMPACITY",
+    "CONTINUOUS",
     "DEVICE_NAMES",
     "LOOSE_HOLE_MM",
+    "STRONG_SUN",
     "VOC_RATIO",
     "BoardPart",
+    "Feed",
+    "Guarded",
     "InverterVolts",
     "OneLine",
     "OneLineText",
@@ -44,11 +50,13 @@ __all__ = [
     "cold_resistance_mohm",
     "conductor_set_words",
     "conductor_words",
+    "controller_isc_a",
     "current_of_power_a",
     "device_words",
     "drop_figure",
     "fault_figure",
     "inverter_volts",
+    "leads_hold_from_a",
     "length_words",
     "placards_of",
     "string_isc_a",

@@ -56,6 +56,7 @@ AT_LITHIUM = (DeviceKind.CLASS_T,)
 AT_LEAD_ACID = (DeviceKind.STRIP, DeviceKind.POST, DeviceKind.CLASS_T)
 AT_INVERTER = (DeviceKind.DC_BREAKER, DeviceKind.CLASS_T, DeviceKind.STRIP)
 AT_SOURCE = (DeviceKind.DC_BREAKER, DeviceKind.STRIP, DeviceKind.CLASS_T)
+AT_FEED = (DeviceKind.BOLT_SMALL, DeviceKind.DC_BREAKER, DeviceKind.CLASS_T)
 AT_BRANCH = (DeviceKind.BLADE, DeviceKind.DC_BREAKER, DeviceKind.CLASS_T)
 #: A fuse of a solar string melts within 1.5 to 2.4 times the short-circuit current: IEC 62548 (from memory).
 STRING_FUSE_LOW, STRING_FUSE_HIGH = 1.5, 2.4
@@ -130,6 +131,8 @@ def device_kinds(run: Run, chemistry: Chemistry) -> tuple[DeviceKind, ...]:
             return AT_LITHIUM if chemistry is Chemistry.LFP else AT_LEAD_ACID
         case RunKind.INVERTER:
             return AT_INVERTER
+        case RunKind.FEED:
+            return AT_LITHIUM if chemistry is Chemistry.LFP else AT_FEED
         case RunKind.BRANCH:
             return AT_BRANCH
         case _:

@@ -26,10 +26,15 @@ from hearthkeep.core.wiring.runs import Run
 from hearthkeep.core.wiring.sized_run import Binding, SizedRun
 
 
-def grounding_size(practice: Practice, device_a: float, phase: Conductor | None) -> str:
+def grounding_size(
+    practice: Practice, device_a: float, phase: Conductor | None, by_heat: Conductor | None = None
+) -> str:
     """The equipment grounding conductor for a device, never larger than the run's own conductor.
 
-    Source: NEC Table 250.122; IEC 60364-5-54 Table 54.2: as the line up to 16 mm², 16 up to 35, half of it above (from memory).
+    Where the run's conductor is thicker than heat alone asks (`by_heat`), as it is for the drop, the ground grows in proportion.
+
+    Source: NEC Table 250.122 and 250.122(B); IEC 60364-5-54 Table 54.2: as the line up to 16 mm², 16 up to 35, half of it above (from
+    memory).
 
     >>> grounding_size(Practice.NORTH_AMERICAN, 100.0, None), grounding_size(Practice.NORTH_AMERICAN, 110.0, None)
     ('8', '6')
@@ -40,10 +45,13 @@ def grounding_size(practice: Practice, device_a: float, phase: Conductor | None)
         return next((each.size for each in ladder(practice) if each.pole_mm2 >= least_mm2), ladder(practice)[-1].size)
     rows = nec_grounding_rows()
     size = next((size for most_a, size in rows if device_a <= most_a), rows[-1][1])
-    if phase is not None and phase.per_pole == 1:
-        own = conductor_of(practice, size)
-        if own is not None and own.area_mm2 > phase.area_mm2:
-            return phase.size
+    own = conductor_of(practice, size)
+    if own is not None and phase is not None and by_heat is not None and phase.pole_mm2 > by_heat.pole_mm2:
+        grown_mm2 = own.area_mm2 * phase.pole_mm2 / by_heat.pole_mm2
+        own = next((each for each in ladder(practice) if each.per_pole == 1 and each.area_mm2 >= grown_mm2 - 1e-9), own)
+        size = own.size
+    if phase is not None and phase.per_pole == 1 and own is not None and own.area_mm2 > phase.area_mm2:
+        return phase.size
     return size
 
 
@@ -77,6 +85,7 @@ def ground_run(run: Run, design: Design, given: RunSet, lying: Lying, *, length_
         needed_a=0.0,
         ampacity_a=None,
         largest_device_a=None,
+        next_size_a=None,
         ambient_factor=1.0,
         bundling_factor=1.0,
         drop_v=None,

@@ -66,7 +66,8 @@ def house_runs(design: Design) -> Iterator[Run]:
         where = _FED.get(kind, "outlets" if kind in CORDS else "backed-up panel")
         yield run_of(
             key="panel", kind=RunKind.PANEL, label=f"Inverter to {where}", start=keys[0], end="panel",
-            current_a=given_a, drop_at_a=given_a, basis="the rated output of all inverters",
+            current_a=given_a, drop_at_a=given_a, least_factor=1.0,
+            basis="the rated output of all inverters, which hold it to that",
         )  # fmt: skip
         has_bypass = design.transfer.device.bypass is not Bypass.NONE and not design.site.off_grid
         if has_bypass and kind not in (None, *CORDS):

@@ -6,15 +6,17 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design, narrowed
+from hearthkeep.core.design import Design, DeviceKind, narrowed
 from hearthkeep.core.inverter import NO_CABLES, Cables
 from hearthkeep.core.wiring.bank_side import Precharge, Shunt, precharge_of, shunt_of
 from hearthkeep.core.wiring.board import BoardPart, board_parts, run_length_m
 from hearthkeep.core.wiring.faults import BankFault, bank_fault
+from hearthkeep.core.wiring.paths import Guarded, guarded_runs
 from hearthkeep.core.wiring.run_list import bank_runs, branch_runs, runs_of
 from hearthkeep.core.wiring.runs import Run, RunKind, bank_current_a, branch_loads, branch_w
 from hearthkeep.core.wiring.sized import size_run
-from hearthkeep.core.wiring.sized_run import SizedRun
+from hearthkeep.core.wiring.sized_run import SizedDevice, SizedRun
+from hearthkeep.core.wiring.words import device_words
 
 #: Length of a run, one way, where nothing else is known [m]. Our assumption, to be measured.
 USUAL_M = {
@@ -26,6 +28,7 @@ USUAL_M = {
     RunKind.LEAD: 0.6,
     RunKind.BANK: 1.5,
     RunKind.INVERTER: 1.0,
+    RunKind.FEED: 1.0,
     RunKind.BRANCH: 4.0,
     RunKind.GRID: 8.0,
     RunKind.GENERATOR: 10.0,
@@ -43,12 +46,18 @@ class WiringPlan:
     """All runs sized, the board, and what stands beside the bank."""
 
     runs: tuple[SizedRun, ...]
+    #: Each of them that carries current with what can drive a fault on it and what opens between, in the same order.
+    guarded: tuple[Guarded, ...]
     parts: tuple[BoardPart, ...]
     fault: BankFault
     shunt: Shunt
     precharge: Precharge | None
     #: What is set on runs that the design no longer has, by key.
     left_over: tuple[str, ...]
+
+    def is_bare(self, key: str) -> bool:
+        """Whether a fault can be driven on a run while nothing opens in time."""
+        return any(each.sized.run.key == key and each.unguarded for each in self.guarded)
 
     def find(self, key: str) -> SizedRun | None:
         """The run of a key."""
@@ -64,13 +73,44 @@ class _Sizer:
         self.on_board = {part.key: part for part in self.parts}
         self.fault = bank_fault(design.bank)
         self.upstream_ohm = 0.0
+        #: Feeds of distribution blocks, by the block's key.
+        self.feeds: dict[str, SizedRun] = {}
+        self.lead: SizedRun | None = None
+        self.main: SizedRun | None = None
 
     def size(self, run: Run) -> SizedRun:
         length_m, length_from = self._length(run)
         upstream_ohm = 0.0 if run.kind in (RunKind.BANK, RunKind.LEAD) else self.upstream_ohm
-        return size_run(
-            run, self.design, length_m=length_m, length_from=length_from, fault=self.fault, upstream_ohm=upstream_ohm
+        feed = self.feeds.get(run.start)
+        if feed is not None:
+            upstream_ohm += feed.loop_ohm or 0.0
+        sized = size_run(
+            run,
+            self.design,
+            length_m=length_m,
+            length_from=length_from,
+            fault=self.fault,
+            upstream_ohm=upstream_ohm,
+            limited_by=self._limited_by(run, feed),
         )
+        if run.kind is RunKind.LEAD:
+            self.lead = sized
+        if run.kind is RunKind.BANK:
+            self.main = sized
+        if run.kind is RunKind.FEED:
+            self.feeds[run.end] = sized
+        return sized
+
+    def _limited_by(self, run: Run, feed: SizedRun | None) -> str:
+        """The current-limiting device nearest before a run that was entered, or that its block is fed by."""
+        given = self.design.wiring.of_run(run.key)
+        kind = None if given is None else given.device
+        if feed is not None:
+            return limits(feed.device, kind)
+        if kind is None or run.kind is RunKind.LEAD:
+            return ""
+        before = self.lead if run.kind is RunKind.BANK else self.main or self.lead
+        return "" if before is None else limits(before.device, kind)
 
     def bank_first(self, runs: tuple[Run, ...]) -> None:
         for run in runs:
@@ -83,6 +123,20 @@ class _Sizer:
             return given.length_m, "set"
         found = run_length_m(self.on_board, ON_BOARD.get(run.start, run.start), ON_BOARD.get(run.end, run.end))
         return (USUAL_M[run.kind], "usual") if found is None else (found, "board")
+
+
+#: A current-limiting fuse of at most so much breaks what a blade or a small bolt-down fuse behind it cannot; and of at most so much what
+#: anything larger cannot [A]. Common practice, no source.
+LIMITS_SMALL_A, LIMITS_A = 100.0, 400.0
+SMALL = (DeviceKind.BLADE, DeviceKind.BOLT_SMALL, DeviceKind.BOLT_LARGE)
+
+
+def limits(before: SizedDevice | None, kind: DeviceKind | None) -> str:
+    """The device before a run that limits what reaches one of a kind in it, in words; empty where it does not."""
+    most_a = LIMITS_SMALL_A if kind is None or kind in SMALL else LIMITS_A
+    if before is None or before.kind is not DeviceKind.CLASS_T or before.rating_a is None or before.rating_a > most_a:
+        return ""
+    return device_words(before)
 
 
 #: Parts that runs depend on, besides the loads on direct current; those of the sun on the coldest day of the outage as well.
@@ -100,8 +154,10 @@ def _plan(design: Design, rating: BankRating, year_low_c: float | None) -> Wirin
     sizer = _Sizer(design)
     sizer.bank_first(runs)
     known = {run.key for run in runs}
+    sized = tuple(sizer.size(run) for run in runs)
     return WiringPlan(
-        runs=tuple(sizer.size(run) for run in runs),
+        runs=sized,
+        guarded=guarded_runs(design, sized),
         parts=sizer.parts,
         fault=sizer.fault,
         shunt=shunt_of(design, carries_a=bank_current_a(design, rating)),
@@ -153,12 +209,19 @@ def _loop_ohm(sized: SizedRun) -> float:
 
 
 def _branch_frac(sizer: _Sizer, rating: BankRating) -> float:
-    """Lost in the branches, as a part of what their loads take, weighed by a day's energy."""
-    loads = {f"branch-{load.id}": load for load in branch_loads(sizer.design)}
+    """Lost in the branches, as a part of what their loads take, weighed by a day's energy.
+
+    The feed of a distribution block loses as if everything on its ways ran at once.
+    """
+    loads = {f"branch-{load.id}": (load,) for load in branch_loads(sizer.design)}
+    own = {load.id: load for (load,) in loads.values()}
+    loads |= {
+        f"feed-{block.id}": tuple(own[key] for key in block.loads if key in own) for block in sizer.design.wiring.blocks
+    }
     lost, used = 0.0, 0.0
     for run in branch_runs(sizer.design, rating):
-        load = loads[run.key]
-        day_wh = branch_w(load) * (load.duty_frac * sum(load.on_by_hour) or 24.0)
-        used += day_wh
-        lost += day_wh * branch_w(load) / rating.nominal_v**2 * _loop_ohm(sizer.size(run))
+        watts = sum(branch_w(load) for load in loads[run.key])
+        day_wh = sum(branch_w(load) * (load.duty_frac * sum(load.on_by_hour) or 24.0) for load in loads[run.key])
+        used += day_wh if run.kind is RunKind.BRANCH else 0.0
+        lost += day_wh * watts / rating.nominal_v**2 * _loop_ohm(sizer.size(run))
     return lost / used if used > 0 else 0.0

@@ -9,6 +9,7 @@ from hearthkeep.core.figure import Figure
 from hearthkeep.core.wiring.conductors import Conductor
 from hearthkeep.core.wiring.faults import BankFault
 from hearthkeep.core.wiring.fittings import conductors_in
+from hearthkeep.core.wiring.paths import Guarded
 from hearthkeep.core.wiring.plan import ON_BOARD, WiringPlan
 from hearthkeep.core.wiring.run_figures import run_figures
 from hearthkeep.core.wiring.runs import RunKind
@@ -25,6 +26,7 @@ GROUPS = {
     RunKind.LEAD: "Bank",
     RunKind.BANK: "Bank",
     RunKind.INVERTER: "Inverter",
+    RunKind.FEED: "DC branches",
     RunKind.BRANCH: "DC branches",
     RunKind.GRID: "House side",
     RunKind.GENERATOR: "House side",
@@ -65,6 +67,8 @@ class RunRow:
     current_a: float
     factor: float
     needed_a: float
+    #: What is asked of a conductor that is there [A].
+    least_a: float
     basis: str
     is_estimate: bool
     length_m: float
@@ -94,6 +98,8 @@ class RunRow:
     device_a: float | None
     interrupt_a: float | None
     fault_a: float | None
+    #: The current-limiting device before it that breaks what its own cannot; empty where there is none.
+    limited_by: str
     device_at_m: float
     asks_device: bool
     disconnects: str
@@ -108,20 +114,25 @@ class RunRow:
     torque_nm: float | None
     unknown: tuple[str, ...]
     is_set: bool
+    #: By what it is guarded from every source that can drive a fault on it, and from which sources nothing guards it.
+    guarded_by: str
+    unguarded_from: tuple[str, ...]
     #: How its current, ampacity, drop, device and fault come about.
     figures: tuple[Figure, ...]
 
 
 def run_rows(design: Design, plan: WiringPlan) -> tuple[RunRow, ...]:
     """Every run as a row, in the order in which current flows."""
-    return tuple(_row(design, plan.fault, sized) for sized in plan.runs)
+    guarded = {each.sized.run.key: each for each in plan.guarded}
+    return tuple(_row(design, plan.fault, sized, guarded.get(sized.run.key)) for sized in plan.runs)
 
 
 def _words(conductor: Conductor | None, design: Design) -> str:
     return "none" if conductor is None else conductor_words(conductor, design.practice)
 
 
-def _row(design: Design, fault: BankFault, sized: SizedRun) -> RunRow:
+def _row(design: Design, fault: BankFault, sized: SizedRun, guarded: Guarded | None) -> RunRow:
+    is_judged = guarded is not None and sized.next_size_a is not None
     run, lying, device = sized.run, sized.lying, sized.device
     return RunRow(
         key=run.key,
@@ -138,6 +149,7 @@ def _row(design: Design, fault: BankFault, sized: SizedRun) -> RunRow:
         current_a=run.current_a,
         factor=run.factor,
         needed_a=sized.needed_a,
+        least_a=sized.least_a,
         basis=run.basis,
         is_estimate=run.is_estimate,
         length_m=sized.length_m,
@@ -166,6 +178,7 @@ def _row(design: Design, fault: BankFault, sized: SizedRun) -> RunRow:
         device_a=device.rating_a if device else None,
         interrupt_a=device.interrupt_a if device else None,
         fault_a=device.fault_a if device else None,
+        limited_by=device.limited_by if device else "",
         device_at_m=device.at_m if device else 0.0,
         asks_device=run.needs_device,
         disconnects="not known" if sized.disconnects is None else DISCONNECT_WORDS[sized.disconnects],
@@ -180,5 +193,7 @@ def _row(design: Design, fault: BankFault, sized: SizedRun) -> RunRow:
         torque_nm=sized.torque_nm,
         unknown=tuple(fact.value for fact in sized.unknown),
         is_set=sized.is_set,
+        guarded_by=guarded.words if guarded is not None and is_judged else "",
+        unguarded_from=tuple(feed.source for feed in guarded.unguarded) if guarded is not None and is_judged else (),
         figures=tuple(run_figures(sized, fault)),
     )

@@ -16,7 +16,7 @@ from hearthkeep.core.wiring.words import conductor_set_words, device_words
 DAYLIGHT_FRAC = 0.7
 #: Order in which runs are closed: the bank before the sun, the sun last.
 ORDER = (
-    RunKind.GROUND, RunKind.LINK, RunKind.LEAD, RunKind.BANK, RunKind.BRANCH, RunKind.CONTROLLER, RunKind.SOURCE, RunKind.INVERTER,
+    RunKind.GROUND, RunKind.LINK, RunKind.LEAD, RunKind.BANK, RunKind.FEED, RunKind.BRANCH, RunKind.CONTROLLER, RunKind.SOURCE, RunKind.INVERTER,
     RunKind.PANEL, RunKind.BYPASS, RunKind.GRID, RunKind.GENERATOR, RunKind.COUPLED, RunKind.STRING, RunKind.ARRAY,
 )  # fmt: skip
 

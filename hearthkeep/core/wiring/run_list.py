@@ -7,6 +7,8 @@ from functools import partial
 
 from hearthkeep.core.bank import BankRating, sharing_of
 from hearthkeep.core.design import (
+    Bank,
+    BusKind,
     Design,
     FedFrom,
     Kind,
@@ -94,7 +96,7 @@ def bank_runs(design: Design, rating: BankRating) -> Iterator[Run]:
         yield run_of(
             key="string-leads", kind=RunKind.LEAD, label="Each string to the bank's bars", start="bank", end="bank",
             count=bank.parallel, current_a=share_a, drop_at_a=share_a, basis="an even share of the bank's current",
-            from_bank=True, needs_device=bank.parallel > 2,
+            from_bank=True, device_a=_left_to_each_a(bank, total_a, out=bank.parallel // 2) / CONTINUOUS,
         )  # fmt: skip
     elif bank.parallel > 1:
         yield run_of(
@@ -103,7 +105,7 @@ def bank_runs(design: Design, rating: BankRating) -> Iterator[Run]:
             basis="as thick as the leads, whose current they nearly carry", needs_device=False,
 
         )  # fmt: skip
-    if total_a > 0:
+    if total_a > 0 and design.wiring.bus is BusKind.BAR:
         low_v = lowest_v(design, rating)
         yield Run(
             key="bank", kind=RunKind.BANK, label="Bank to bus", start="bank", end="bus", current_a=total_a,
@@ -122,17 +124,43 @@ def bank_runs(design: Design, rating: BankRating) -> Iterator[Run]:
         )  # fmt: skip
 
 
+def _left_to_each_a(bank: Bank, total_a: float, *, out: int) -> float:
+    """What the lead of each string is asked to hold when so many of them are out, × 1.25; at most what its own board lets it give, and
+    never less than its even share asks [A].
+    """
+    left_a = CONTINUOUS * total_a / max(bank.parallel - out, 1)
+    least_a = CONTINUOUS * total_a / bank.parallel * sharing_of(bank).worst_ratio
+    return left_a if bank.unit_max_discharge_a is None else max(min(left_a, bank.unit_max_discharge_a), least_a)
+
+
+def leads_hold_from_a(design: Design, rating: BankRating) -> float:
+    """The least device in the leads of strings side by side that does not open when one of them has [A]."""
+    return _left_to_each_a(design.bank, bank_current_a(design, rating), out=1)
+
+
 def branch_runs(design: Design, rating: BankRating) -> Iterator[Run]:
     """Branch circuits of direct-current loads, one a load."""
     low_v = lowest_v(design, rating)
+    current_of = {load.id: branch_w(load) / low_v for load in branch_loads(design)}
+    block_of = {load_id: block for block in design.wiring.blocks for load_id in block.loads}
+    for block in design.wiring.blocks:
+        current_a = sum(current_of.get(load_id, 0.0) for load_id in block.loads)
+        if current_a > 0:
+            yield Run(
+                key=f"feed-{block.id}", kind=RunKind.FEED, label=f"Feed of {block.name}", start="bus", end=f"block-{block.id}",
+                volts_v=rating.nominal_v, most_v=rating.charging_v, current_a=current_a, drop_at_a=current_a, from_bank=True,
+                basis="running watts of everything on its ways at the lowest volts",
+            )  # fmt: skip
     for load in branch_loads(design):
-        current_a = branch_w(load) / low_v
+        current_a = current_of[load.id]
         if current_a <= 0:
             continue
         key = f"branch-{load.id}"
+        on_block = block_of.get(load.id)
         set_on = design.wiring.of_run(key)
         yield Run(
-            key=key, kind=RunKind.BRANCH, label=f"Branch: {load.name}", start="bus", end=f"load-{load.id}",
+            key=key, kind=RunKind.BRANCH, label=f"Branch: {load.name}", end=f"load-{load.id}",
+            start="bus" if on_block is None else f"block-{on_block.id}",
             volts_v=rating.nominal_v, most_v=rating.charging_v, current_a=current_a, drop_at_a=current_a, from_bank=True,
             basis="running watts of all units at the lowest volts",
             fed_from=set_on.fed_from if set_on else FedFrom.BUS,

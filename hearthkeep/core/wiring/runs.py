@@ -32,6 +32,7 @@ class RunKind(StrEnum):
     LEAD = "lead"
     BANK = "bank"
     INVERTER = "inverter"
+    FEED = "feed"
     BRANCH = "branch"
     GRID = "grid"
     GENERATOR = "generator"
@@ -68,13 +69,16 @@ class Run:
     current_a: float
     drop_at_a: float
     factor: float = CONTINUOUS
+    #: The factor that is asked of what is there, where what is proposed is asked more.
+    least_factor: float | None = None
     #: How the current comes about.
     basis: str
+    #: What its device is sized for, where that is another current: of strings side by side what is left to each when others are out [A].
+    device_a: float | None = None
     #: It is fed from the bank's side, so that a fault draws on the bank.
     from_bank: bool = False
     #: A device has to sit in it.
     needs_device: bool = True
-    #: Bears a fault current that its own source cannot drive beyond its size: no device is asked.
     fed_from: FedFrom = FedFrom.BUS
     #: An estimate stands behind the current.
     is_estimate: bool = False
@@ -113,6 +117,13 @@ def branch_w(load: Load) -> float:
     """What a direct-current load takes from its branch while it runs, all units together [W]."""
     power_w = load.quantity * max(load.running_w, load.standby_w)
     return power_w / converter_efficiency(load) if load.supply is Supply.DC_CONVERTED else power_w
+
+
+def load_terminals_a(design: Design) -> float:
+    """What the branches on load terminals take together, at nominal volts [A]."""
+    fed = {entry.run for entry in design.wiring.runs if entry.fed_from is FedFrom.LOAD_TERMINALS}
+    loads = (load for load in branch_loads(design) if f"branch-{load.id}" in fed)
+    return sum(branch_w(load) for load in loads) / design.bank.nominal_v
 
 
 def lowest_v(design: Design, rating: BankRating) -> float:

@@ -15,6 +15,7 @@ from hearthkeep.core.design import (
 )
 from hearthkeep.core.wiring.conductors import (
     USUAL_INSULATION_C,
+    VEHICLE_C,
     Conductor,
     Lying,
     ambient_factor,
@@ -24,6 +25,7 @@ from hearthkeep.core.wiring.conductors import (
     drop_v,
     ladder,
     largest_device_a,
+    next_size_device_a,
 )
 from hearthkeep.core.wiring.devices import asked_device, device_kinds, interrupt_a, next_rating_a, string_fuse_a
 from hearthkeep.core.wiring.faults import BankFault, fault_a
@@ -64,15 +66,26 @@ def lying_of(run: Run, design: Design, given: RunSet) -> Lying:
         if run.kind in (RunKind.STRING, RunKind.ARRAY):
             high_c = USUAL_HIGH_C if design.site.record_high_c is None else design.site.record_high_c
             ambient_c = max(ambient_c, high_c + ROOF_RISE_C)
+    method = given.method or _usual_method(run, design)
+    is_vehicle = method == "vehicle"
     usual_insulation_c = 90 if run.kind in (RunKind.STRING, RunKind.ARRAY) else USUAL_INSULATION_C[practice]
     return Lying(
         practice=practice,
-        insulation_c=usual_insulation_c if insulation_c is None else insulation_c,
+        insulation_c=(VEHICLE_C if is_vehicle else usual_insulation_c) if insulation_c is None else insulation_c,
         terminal_c=terminal_c,
         ambient_c=ambient_c,
         bundled=given.bundled or 1,
-        method=given.method or ("E" if run.kind in FREE_AIR else "C" if run.is_dc else "B2"),
+        method=method,
     )
+
+
+def _usual_method(run: Run, design: Design) -> str:
+    """How a run lies where nothing is said of it."""
+    if design.wiring.vehicle and run.is_dc and run.kind not in (RunKind.STRING, RunKind.ARRAY, RunKind.GROUND):
+        return "vehicle"
+    if design.practice is Practice.NORTH_AMERICAN:
+        return "raceway"
+    return "E" if run.kind in FREE_AIR else "C" if run.is_dc else "B2"
 
 
 def given_of(run: Run, design: Design) -> RunSet:
@@ -95,17 +108,20 @@ def drop_limit_frac(run: Run, design: Design) -> float:
     return wiring.branch_drop_frac
 
 
-def device_needed_a(run: Run, design: Design) -> float:
-    """The least rating of a run's device [A]."""
-    if run.kind is RunKind.STRING:
+def device_needed_a(run: Run, design: Design, *, full_rated: bool = False) -> float:
+    """The least rating of a run's device [A]; one that is listed for 100 % needs no margin for hours on end."""
+    if run.kind in (RunKind.STRING, RunKind.ARRAY):
         return string_fuse_a(run.current_a / STRONG_SUN, practice=design.practice)
-    return run.factor * run.current_a
+    return (1.0 if full_rated else run.factor) * (run.current_a if run.device_a is None else run.device_a)
 
 
 @lru_cache(maxsize=1024)
 def _carrying(lying: Lying) -> tuple[tuple[Conductor, float, float], ...]:
     """The ladder where a run lies: each conductor with what it carries and the largest device that protects it [A]."""
-    return tuple((each, ampacity_a(each, lying), largest_device_a(each, lying)) for each in ladder(lying.practice))
+    return tuple(
+        (each, ampacity_a(each, lying), largest_device_a(each, lying))
+        for each in ladder(lying.practice, is_vehicle=lying.is_vehicle)
+    )
 
 
 def _by_heat(lying: Lying, needed_a: float, device_a: float | None) -> Conductor | None:
@@ -121,13 +137,15 @@ def _by_heat(lying: Lying, needed_a: float, device_a: float | None) -> Conductor
     )
 
 
-def _device_for_a(run: Run, design: Design, given: RunSet, *, fault: BankFault, upstream_ohm: float) -> float | None:
+def _device_for_a(
+    run: Run, design: Design, given: RunSet, *, fault: BankFault, upstream_ohm: float, limited_by: str
+) -> float | None:
     """The rating that the conductor has to suit: as set, else as asked; none where no device sits in the run [A]."""
     if given.device_a is not None and given.device is not DeviceKind.NONE:
         return given.device_a
     if not run.needs_device or given.device is DeviceKind.NONE or RunFact.DEVICE in given.unknown:
         return None
-    least_a = device_needed_a(run, design)
+    least_a = device_needed_a(run, design, full_rated=given.full_rated)
     if given.device is not None:
         return next_rating_a(least_a, given.device, design.practice)
     asked = asked_device(
@@ -135,7 +153,7 @@ def _device_for_a(run: Run, design: Design, given: RunSet, *, fault: BankFault, 
         practice=design.practice,
         chemistry=design.bank.chemistry,
         needed_a=least_a,
-        fault_a=_fault_at(run, design, fault, upstream_ohm) if run.from_bank else None,
+        fault_a=_fault_at(run, design, fault, upstream_ohm) if run.from_bank and not limited_by else None,
     )
     return None if asked is None else asked.rating_a
 
@@ -148,17 +166,28 @@ def _fault_at(run: Run, design: Design, fault: BankFault, cable_ohm: float) -> f
 
 
 def size_run(
-    run: Run, design: Design, *, length_m: float, length_from: str, fault: BankFault, upstream_ohm: float
+    run: Run,
+    design: Design,
+    *,
+    length_m: float,
+    length_from: str,
+    fault: BankFault,
+    upstream_ohm: float,
+    limited_by: str = "",
 ) -> SizedRun:
-    """Size a run, or judge what is set on it; `upstream_ohm` is the loop between the bank and the run's own source end [Ω]."""
+    """Size a run, or judge what is set on it.
+
+    :param upstream_ohm: the loop between the bank and the run's own source end [Ω].
+    :param limited_by: a current-limiting device before it that breaks what its own cannot; empty where there is none.
+    """
     given = given_of(run, design)
     lying = lying_of(run, design, given)
     limit_frac = drop_limit_frac(run, design)
-    needed_a = run.factor * run.current_a
+    needed_a = (1.0 if given.full_rated else run.factor) * run.current_a
     if run.kind is RunKind.GROUND:
         return ground_run(run, design, given, lying, length_m=length_m, length_from=length_from)
-    device_a = _device_for_a(run, design, given, fault=fault, upstream_ohm=upstream_ohm)
-    steps = ladder(design.practice)
+    device_a = _device_for_a(run, design, given, fault=fault, upstream_ohm=upstream_ohm, limited_by=limited_by)
+    steps = ladder(design.practice, is_vehicle=lying.is_vehicle)
     by_heat = _by_heat(lying, needed_a, device_a)
     allowed_v = limit_frac * run.volts_v
     by_drop = next(
@@ -183,9 +212,18 @@ def size_run(
         picked, binding = conductor_set(design.practice, size, per_pole or 1), Binding.SET
     elif per_pole is not None and picked is not None:
         picked = _for_several(steps, run, lying, needed_a, per_pole, length_m, allowed_v)
-    carries_a = None if picked is None else ampacity_a(picked, lying)
+    carries_a = largest_a = next_a = None
+    if given.good_for_a is not None:
+        # Nothing else is known of it: neither a table nor a next size applies.
+        carries_a = largest_a = next_a = given.good_for_a
+    elif picked is not None:
+        carries_a, largest_a, next_a = (
+            ampacity_a(picked, lying),
+            largest_device_a(picked, lying),
+            next_size_device_a(picked, lying),
+        )
     loop_ohm = None if picked is None else run.poles * length_m * picked.pole_ohm_per_m
-    device = _device(run, design, given, picked, fault=fault, upstream_ohm=upstream_ohm)
+    device = _device(run, design, given, picked, fault=fault, upstream_ohm=upstream_ohm, limited_by=limited_by)
     asks = _asks_disconnects(run)
     stud_mm = given.stud_mm or usual_stud_mm(device.rating_a if device and device.rating_a else needed_a)
     fill_frac, fill_limit = conduit_fill_frac(run, design.practice, given, picked)
@@ -201,9 +239,10 @@ def size_run(
         binding=binding,
         needed_a=needed_a,
         ampacity_a=carries_a,
-        largest_device_a=None if picked is None else largest_device_a(picked, lying),
-        ambient_factor=ambient_factor(lying.practice, lying.insulation_c, lying.ambient_c),
-        bundling_factor=bundling_factor(lying.practice, lying.bundled),
+        largest_device_a=largest_a,
+        next_size_a=next_a,
+        ambient_factor=ambient_factor(lying.practice, lying.insulation_c, lying.ambient_c, lying.method),
+        bundling_factor=bundling_factor(lying.practice, lying.bundled, lying.method),
         drop_v=None if loop_ohm is None else loop_ohm * run.drop_at_a,
         drop_limit_frac=limit_frac,
         loop_ohm=loop_ohm,
@@ -212,7 +251,7 @@ def size_run(
         asks_disconnects=asks,
         has_locks=given.lock_off if given.lock_off is not None else asks is Disconnects.BOTH,
         asks_locks=asks is Disconnects.BOTH,
-        ground_size=_ground_size(run, design, device, picked),
+        ground_size=_ground_size(run, design, device, picked, by_heat),
         lug_mm=given.lug_mm or lug_hole_mm(stud_mm),
         stud_mm=stud_mm,
         fill_frac=fill_frac,
@@ -221,7 +260,16 @@ def size_run(
         torque_nm=given.torque_nm,
         unknown=given.unknown,
         is_set=design.wiring.of_run(run.key) is not None,
+        device_least_a=_device_least_a(run, design, given),
+        is_full_rated=given.full_rated,
     )
+
+
+def _device_least_a(run: Run, design: Design, given: RunSet) -> float:
+    """What is asked of a device that is there, which may be less than what a proposal is asked [A]."""
+    if run.least_factor is None or given.full_rated:
+        return device_needed_a(run, design, full_rated=given.full_rated)
+    return run.least_factor * run.current_a
 
 
 def _for_several(
@@ -251,7 +299,14 @@ def _for_several(
 
 
 def _device(
-    run: Run, design: Design, given: RunSet, conductor: Conductor | None, *, fault: BankFault, upstream_ohm: float
+    run: Run,
+    design: Design,
+    given: RunSet,
+    conductor: Conductor | None,
+    *,
+    fault: BankFault,
+    upstream_ohm: float,
+    limited_by: str,
 ) -> SizedDevice | None:
     if RunFact.DEVICE in given.unknown:
         return SizedDevice(
@@ -274,15 +329,15 @@ def _device(
         run,
         practice=design.practice,
         chemistry=design.bank.chemistry,
-        needed_a=device_needed_a(run, design),
-        fault_a=_fault_at(run, design, fault, upstream_ohm) if run.from_bank else None,
+        needed_a=device_needed_a(run, design, full_rated=given.full_rated),
+        fault_a=_fault_at(run, design, fault, upstream_ohm) if run.from_bank and not limited_by else None,
     )
     kind = given.device or (asked.kind if asked else device_kinds(run, design.bank.chemistry)[-1])
     if kind is DeviceKind.NONE:
         return SizedDevice(kind=kind, rating_a=None, interrupt_a=None, fault_a=meets_a, at_m=at_m, is_set=True)
     rating_a = given.device_a
     if rating_a is None:
-        rating_a = next_rating_a(device_needed_a(run, design), kind, design.practice)
+        rating_a = next_rating_a(device_needed_a(run, design, full_rated=given.full_rated), kind, design.practice)
     return SizedDevice(
         kind=kind,
         rating_a=rating_a,
@@ -290,6 +345,7 @@ def _device(
         fault_a=meets_a,
         at_m=at_m,
         is_set=given.device is not None or given.device_a is not None,
+        limited_by=limited_by if run.from_bank else "",
     )
 
 
@@ -301,8 +357,10 @@ def _asks_disconnects(run: Run) -> Disconnects:
     return Disconnects.NONE
 
 
-def _ground_size(run: Run, design: Design, device: SizedDevice | None, conductor: Conductor | None) -> str | None:
+def _ground_size(
+    run: Run, design: Design, device: SizedDevice | None, conductor: Conductor | None, by_heat: Conductor | None
+) -> str | None:
     """Of alternating-current runs, which bring their own; direct-current parts are bonded by runs of their own."""
     if run.is_dc or device is None or device.rating_a is None:
         return None
-    return with_unit(grounding_size(design.practice, device.rating_a, conductor), design.practice)
+    return with_unit(grounding_size(design.practice, device.rating_a, conductor, by_heat), design.practice)

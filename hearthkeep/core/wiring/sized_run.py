@@ -44,6 +44,8 @@ class SizedDevice:
     is_set: bool
     #: False where somebody looked and could not find out.
     is_known: bool = True
+    #: The current-limiting device before it that opens for it; empty where there is none.
+    limited_by: str = ""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -67,6 +69,8 @@ class SizedRun:
     needed_a: float
     ampacity_a: float | None
     largest_device_a: float | None
+    #: The largest that may stand before it where the next standard rating above its ampacity is allowed [A].
+    next_size_a: float | None
     ambient_factor: float
     bundling_factor: float
     drop_v: float | None
@@ -89,6 +93,17 @@ class SizedRun:
     torque_nm: float | None
     unknown: tuple[RunFact, ...]
     is_set: bool
+    #: What is asked of a device that is there, whether or not one is needed [A].
+    device_least_a: float = 0.0
+    #: Its device and enclosure are listed for their whole rating.
+    is_full_rated: bool = False
+
+    @property
+    def least_a(self) -> float:
+        """What is asked of a conductor that is there [A]; what is proposed may be asked more."""
+        if self.is_full_rated or self.run.least_factor is None:
+            return self.needed_a
+        return self.run.least_factor * self.run.current_a
 
     @property
     def drop_frac(self) -> float | None:

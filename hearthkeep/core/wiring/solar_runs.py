@@ -19,6 +19,7 @@ from hearthkeep.core.wiring.runs import (
     STRONG_SUN,
     Run,
     RunKind,
+    load_terminals_a,
 )
 
 #: Short-circuit over working current where only an array's watts are known. Common practice, no source.
@@ -34,12 +35,26 @@ def string_isc_a(array: Array, module: ModuleSheet | None, nominal_v: float) -> 
     return ISC_RATIO * array.stc_w / array_vmp_v(array, nominal_v) / array.strings
 
 
+def controller_isc_a(controller: Controller, nominal_v: float) -> tuple[float, bool]:
+    """Short-circuit current of all strings on a controller [A], and whether every panel's is known."""
+    isc_a = sum(string_isc_a(array, array.module, nominal_v) * array.strings for array in controller.arrays)
+    return isc_a, all(array.module is not None for array in controller.arrays)
+
+
 def solar_runs(design: Design, rating: BankRating, year_low_c: float | None) -> Iterator[Run]:
     cold_c, _ = coldest(design, year_low_c)
     for controller in design.charging.controllers:
         for array in controller.arrays:
             yield from _array_runs(design, rating, controller, array, cold_c)
         if controller.charges and not controller.built_in:
+            gives_a, basis = controller.output_a, "the controller's rated output"
+            if controller.kind is ControllerKind.PWM:
+                isc_a, is_known = controller_isc_a(controller, rating.nominal_v)
+                terminals_a = load_terminals_a(design)
+                if is_known or STRONG_SUN * isc_a > gives_a:
+                    gives_a, basis = STRONG_SUN * isc_a, "the array's short-circuit current × 1.25, which it passes"
+                if terminals_a > gives_a:
+                    gives_a, basis = terminals_a, "what its load terminals give on"
             yield Run(
                 key=f"controller-{controller.id}",
                 kind=RunKind.CONTROLLER,
@@ -48,9 +63,9 @@ def solar_runs(design: Design, rating: BankRating, year_low_c: float | None) -> 
                 end="bus",
                 volts_v=rating.nominal_v,
                 most_v=rating.charging_v,
-                current_a=controller.output_a,
-                drop_at_a=controller.output_a,
-                basis="the controller's rated output",
+                current_a=gives_a,
+                drop_at_a=min(controller.output_a, gives_a),
+                basis=basis,
                 from_bank=True,
             )
 

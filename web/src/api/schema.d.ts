@@ -2967,6 +2967,10 @@ export interface components {
             unit_max_charge_a?: number | null;
             /** Unit Max Discharge A */
             unit_max_discharge_a?: number | null;
+            /** Unit Breaker A */
+            unit_breaker_a?: number | null;
+            /** Unit Breaker Interrupt A */
+            unit_breaker_interrupt_a?: number | null;
             /** Charge Efficiency Frac */
             charge_efficiency_frac?: number | null;
             /** Discharge Efficiency Frac */
@@ -3390,6 +3394,12 @@ export interface components {
             note: string;
         };
         /**
+         * BusKind
+         * @description Where the runs of direct current come together.
+         * @enum {string}
+         */
+        BusKind: "bar" | "posts";
+        /**
          * Bypass
          * @description How the backed-up circuits go back to the grid while the inverter is out.
          * @enum {string}
@@ -3574,7 +3584,11 @@ export interface components {
              * @default false
              */
             one_source: boolean;
-            /** @default {} */
+            /**
+             * @default {
+             *       "never_equalised": false
+             *     }
+             */
             stages: components["schemas"]["Stages"];
             /**
              * Quick Safety Frac
@@ -4210,10 +4224,10 @@ export interface components {
         Design: {
             /**
              * Schema Version
-             * @default 10
+             * @default 11
              * @constant
              */
-            schema_version: 10;
+            schema_version: 11;
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];
@@ -4235,7 +4249,9 @@ export interface components {
              *         "output_w": 0
              *       },
              *       "one_source": false,
-             *       "stages": {},
+             *       "stages": {
+             *         "never_equalised": false
+             *       },
              *       "quick_safety_frac": 0.3
              *     }
              */
@@ -4281,6 +4297,9 @@ export interface components {
              *       "has_shunt": true,
              *       "surge_dc": true,
              *       "surge_ac": true,
+             *       "vehicle": false,
+             *       "bus": "bar",
+             *       "blocks": [],
              *       "runs": [],
              *       "board": {
              *         "height_mm": 1800,
@@ -4599,6 +4618,21 @@ export interface components {
          * @enum {string}
          */
         Disconnects: "none" | "source" | "load" | "both";
+        /**
+         * DistributionBlock
+         * @description A block with a feed of its own and numbered ways, each with its fuse or breaker; its feed is the run feed-<id>.
+         */
+        DistributionBlock: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Loads
+             * @default []
+             */
+            loads: string[];
+        };
         /**
          * DrawQuestion
          * @description A design, and the seed of a storm.
@@ -8542,7 +8576,7 @@ export interface components {
          * @description Where in the flow a run lies, in order.
          * @enum {string}
          */
-        RunKind: "string" | "array" | "controller" | "source" | "link" | "lead" | "bank" | "inverter" | "branch" | "grid" | "generator" | "coupled" | "panel" | "bypass" | "ground";
+        RunKind: "string" | "array" | "controller" | "source" | "link" | "lead" | "bank" | "inverter" | "feed" | "branch" | "grid" | "generator" | "coupled" | "panel" | "bypass" | "ground";
         /**
          * RunRow
          * @description One run, ready to be read.
@@ -8575,6 +8609,8 @@ export interface components {
             factor: number;
             /** Needed A */
             needed_a: number;
+            /** Least A */
+            least_a: number;
             /** Basis */
             basis: string;
             /** Is Estimate */
@@ -8627,6 +8663,8 @@ export interface components {
             interrupt_a: number | null;
             /** Fault A */
             fault_a: number | null;
+            /** Limited By */
+            limited_by: string;
             /** Device At M */
             device_at_m: number;
             /** Asks Device */
@@ -8655,6 +8693,10 @@ export interface components {
             unknown: string[];
             /** Is Set */
             is_set: boolean;
+            /** Guarded By */
+            guarded_by: string;
+            /** Unguarded From */
+            unguarded_from: string[];
             /** Figures */
             figures: components["schemas"]["Figure"][];
         };
@@ -8669,6 +8711,8 @@ export interface components {
             length_m?: number | null;
             /** Size */
             size?: string | null;
+            /** Good For A */
+            good_for_a?: number | null;
             /** Per Pole */
             per_pole?: number | null;
             /** Insulation C */
@@ -8680,7 +8724,7 @@ export interface components {
             /** Bundled */
             bundled?: number | null;
             /** Method */
-            method?: ("A1" | "B1" | "B2" | "C" | "D1" | "E") | null;
+            method?: ("A1" | "B1" | "B2" | "C" | "D1" | "E" | "raceway" | "free_air" | "vehicle") | null;
             /** Conduit */
             conduit?: ("1/2" | "3/4" | "1" | "1 1/4" | "1 1/2" | "2" | "2 1/2" | "3") | null;
             /**
@@ -8694,6 +8738,11 @@ export interface components {
             device_a?: number | null;
             /** Interrupt A */
             interrupt_a?: number | null;
+            /**
+             * Full Rated
+             * @default false
+             */
+            full_rated: boolean;
             /** Device At M */
             device_at_m?: number | null;
             disconnects?: components["schemas"]["Disconnects"] | null;
@@ -9348,6 +9397,11 @@ export interface components {
             float_v?: number | null;
             /** Equalise V */
             equalise_v?: number | null;
+            /**
+             * Never Equalised
+             * @default false
+             */
+            never_equalised: boolean;
             /** Equalise Every Days */
             equalise_every_days?: number | null;
             /** Over Voltage V */
@@ -10935,6 +10989,18 @@ export interface components {
              * @default true
              */
             surge_ac: boolean;
+            /**
+             * Vehicle
+             * @default false
+             */
+            vehicle: boolean;
+            /** @default bar */
+            bus: components["schemas"]["BusKind"];
+            /**
+             * Blocks
+             * @default []
+             */
+            blocks: components["schemas"]["DistributionBlock"][];
             /**
              * Runs
              * @default []

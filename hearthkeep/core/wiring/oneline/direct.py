@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
-from hearthkeep.core.design import Controller, ControllerKind, FedFrom
+from hearthkeep.core.design import BusKind, Controller, ControllerKind, FedFrom
 from hearthkeep.core.wiring.oneline.draft import (
     CHANNEL,
     LABEL_HALF,
     TERMINALS_RISE,
     Draft,
     half,
+    label_below,
     next_lane,
 )
 from hearthkeep.core.wiring.oneline.geometry import Line, Points
 from hearthkeep.core.wiring.oneline.symbols import SIZES
 from hearthkeep.core.wiring.runs import branch_loads, inverter_keys
 from hearthkeep.core.wiring.sized_run import SizedRun
+
+#: What must not touch the bus lies so far below its lowest lane; a block reaches so far beyond its ways.
+BELOW_BUS = 20.0
 
 
 def solar_lanes(draft: Draft) -> None:
@@ -115,6 +119,8 @@ def bank_lane(draft: Draft) -> None:
     detail = f"{bank.nominal_v:g} V {bank.rated_ah:g} Ah" + (
         f", {bank.series} × {bank.parallel}" if bank.series * bank.parallel > 1 else ""
     )
+    if bank.unit_breaker_a is not None:
+        detail += f", each behind {bank.unit_breaker_a:g} A of its own"
     end = draft.part("bank", "battery", at.source_px, y, name, detail)
     x = at.source_px + half("battery")
     for key in ("series-links", "parallel-links", "string-leads"):
@@ -128,6 +134,11 @@ def bank_lane(draft: Draft) -> None:
     main = draft.run("bank")
     if main is not None:
         draft.lane(main, x, at.bus_px, y, dots=((at.bus_px, y),))
+        draft.bus_lanes_px.append(y)
+    elif draft.design.wiring.bus is BusKind.POSTS and draft.bus_lanes_px:
+        # Every run begins at the bank itself: there is nothing to buy between them.
+        title = "The bank's own posts or bars"
+        draft.wire("posts", (((x, y), (at.bus_px, y)),), title, is_inside=True, dots=((at.bus_px, y),))
         draft.bus_lanes_px.append(y)
     draft.left_px = next_lane(y, end)
 
@@ -159,19 +170,54 @@ def right_of_bus(draft: Draft) -> None:
         draft.lane(panel, turn_x if extra else right, at.panel_px - half("panel"), rows[0],
                    extra=(((right, rows[0]), (turn_x, rows[0])), *extra) if extra else ())  # fmt: skip
         draft.panel_lanes_px.append(rows[0])
-    for load in branch_loads(design):
-        sized = draft.run(f"branch-{load.id}")
-        if sized is None:
-            continue
+    y = _blocks(draft, y)
+    in_blocks = {load_id for block in design.wiring.blocks for load_id in block.loads}
+    branches = [
+        (load, sized)
+        for load in branch_loads(design)
+        if load.id not in in_blocks and (sized := draft.run(f"branch-{load.id}"))
+    ]
+    # What hangs on a controller's load terminals comes last, below the bus, which it must not touch.
+    for load, sized in sorted(branches, key=lambda each: each[1].run.fed_from is FedFrom.LOAD_TERMINALS):
+        is_on_bus = sized.run.fed_from is FedFrom.BUS or not draft.terminals_px
+        if not is_on_bus:
+            y = max(y, draft.left_px + BELOW_BUS)
         end = draft.part(
             f"load-{load.id}", "load", at.inverter_px, y, load.name, f"{load.running_w * load.quantity:g} W DC"
         )
         extra, dots = _fed(draft, sized, y)
         end_x = at.inverter_px - half("load")
         draft.lane(sized, at.bus_px, end_x, y, extra=extra, dots=dots, tag_to=at.bus_px + at.stretch_px)
-        draft.bus_lanes_px.append(y)
+        if is_on_bus:
+            draft.bus_lanes_px.append(y)
         y = next_lane(y, end)
     draft.right_px = y
+
+
+def _blocks(draft: Draft, y: float) -> float:
+    """Distribution blocks: a feed from the bus, and a lane a way on to its load; returns where the next lane may lie."""
+    at, design = draft.at, draft.design
+    loads = {load.id: load for load in branch_loads(design)}
+    for block in design.wiring.blocks:
+        feed = draft.run(f"feed-{block.id}")
+        ways = [(loads[key], sized) for key in block.loads if key in loads and (sized := draft.run(f"branch-{key}"))]
+        if feed is None or not ways:
+            continue
+        first = last = y
+        for load, sized in ways:
+            end = draft.part(
+                f"load-{load.id}", "load", at.panel_px, y, load.name, f"{load.running_w * load.quantity:g} W DC"
+            )
+            draft.lane(sized, at.inverter_px + half("block"), at.panel_px - half("load"), y)
+            last, y = y, next_lane(y, end)
+        draft.lane(feed, at.bus_px, at.inverter_px - half("block"), first, dots=((at.bus_px, first),),
+                   tag_to=at.bus_px + at.stretch_px)  # fmt: skip
+        draft.bus_lanes_px.append(first)
+        tall = last - first + 2 * BELOW_BUS
+        texts = label_below(at.inverter_px, (first + last) / 2 + tall / 2, block.name, "")
+        draft.symbol(f"block-{block.id}", "block", at.inverter_px, (first + last) / 2, title=f"{block.name}, {len(ways)} ways",
+                     texts=texts, height=tall)  # fmt: skip
+    return y
 
 
 def _fed(draft: Draft, sized: SizedRun, y: float) -> tuple[tuple[Points, ...], Points]:

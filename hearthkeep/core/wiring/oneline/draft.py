@@ -154,7 +154,7 @@ def _devices_of(sized: SizedRun, plan: WiringPlan) -> list[tuple[str, str, str]]
     # A breaker at the source end opens by hand as well.
     if opens in (Disconnects.SOURCE, Disconnects.BOTH) and not is_breaker and run.key != "bank":
         found.append(("disconnect", "opens", ""))
-    if device is not None:
+    if device is not None and (device.kind is not DeviceKind.NONE or plan.is_bare(run.key)):
         kind = "breaker" if is_breaker else "fuse" if device.kind in FUSES else "no_device"
         found.append((kind, "device", _rating(sized)))
     if run.key == "bank":

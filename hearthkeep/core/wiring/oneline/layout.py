@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from hearthkeep.core.design import ArrangementKind, Design, FedFrom
+from hearthkeep.core.design import ArrangementKind, BusKind, Design, FedFrom
 from hearthkeep.core.transfer import BY_KIND, CORDS, fates_of
 from hearthkeep.core.wiring.oneline.direct import bank_lane, other_lanes, right_of_bus, solar_lanes
 from hearthkeep.core.wiring.oneline.draft import (
@@ -104,8 +104,12 @@ def _bars(draft: Draft) -> None:
     at, design = draft.at, draft.design
     if draft.bus_lanes_px:
         top, bottom = min(draft.bus_lanes_px) - 12.0, max(draft.bus_lanes_px) + 12.0
-        name = f"Bus {design.bank.nominal_v:g} V"
-        label = Text(x=at.bus_px, y=bottom + 23.0, text=name, anchor="middle", height_px=SMALL_PX)
+        is_bar = design.wiring.bus is BusKind.BAR
+        name = f"{'Bus' if is_bar else 'Posts'} {design.bank.nominal_v:g} V"
+        is_above = any(run.run.fed_from is FedFrom.LOAD_TERMINALS for run in draft.plan.runs)
+        # What hangs on load terminals passes below the bus; then its name stands above it.
+        label_y = top - 7.0 if is_above else bottom + 23.0
+        label = Text(x=at.bus_px, y=label_y, text=name, anchor="middle", height_px=SMALL_PX)
         draft.symbol("bus", "bus", at.bus_px, (top + bottom) / 2, title=name, texts=(label,), height=bottom - top)
         draft.lowest_px = max(draft.lowest_px, bottom + 28.0)
     if not draft.panel_lanes_px:

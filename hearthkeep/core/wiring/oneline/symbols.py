@@ -38,6 +38,7 @@ SIZES: dict[str, tuple[float, float]] = {
     "inlet": (16, 16),
     "no_device": (14, 14),
     "bus": (5, 40),
+    "block": (14, 40),
 }
 
 
@@ -88,6 +89,7 @@ _COMMON = {
     "meter": _circle(11) + "M-5 4v-8l5 6l5 -6v8",
     "inlet": _circle(8) + "M-3 -3v6M3 -3v6",
     "bus": _whole("bus"),
+    "block": _whole("block"),
     "no_device": "M-7 -7l14 14M-7 7l14 -14",
 }
 _BY_PRACTICE = {
@@ -126,6 +128,7 @@ MEANS = {
     "ground_bar": "ground bar",
     "electrode": "grounding electrode",
     "frames": "frames and cases",
+    "block": "distribution block",
     "meter": "meter",
     "fuse": "fuse",
     "breaker": "breaker",
@@ -142,7 +145,7 @@ def drawing(kind: str, practice: Practice, height: float | None = None) -> str:
     if height is None or abs(height - usual) < 0.1:
         return {**_COMMON, **_BY_PRACTICE[practice]}[kind]
     box = _box(width, height)
-    if kind in ("bus", "load"):
+    if kind in ("bus", "block", "load"):
         return box
     if kind in ("panel", "transfer"):
         return f"{box}M{-width / 2:g} {-height / 2:g}l{width:g} {height:g}"

@@ -150,6 +150,14 @@ async function keep(): Promise<void> {
         unit="A"
         :empty-means="usualAmps(usual?.discharge_limit_per_h)"
       />
+      <QuantityField path="bank.unit_breaker_a" label="Built-in breaker" unit="A" empty-means="none" />
+      <QuantityField
+        v-if="document.bank.unit_breaker_a != null"
+        path="bank.unit_breaker_interrupt_a"
+        label="It breaks"
+        unit="A"
+        empty-means="not said"
+      />
       <QuantityField
         path="bank.charge_efficiency_frac"
         label="Charge efficiency"

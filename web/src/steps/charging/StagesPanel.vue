@@ -9,7 +9,10 @@ import QuantityField from '@/fields/QuantityField.vue'
 import { temperature } from '@/fields/units'
 import WideTable from '@/shared/WideTable.vue'
 
-const { document, assessment } = storeToRefs(useDesign())
+const store = useDesign()
+const { document, assessment } = storeToRefs(store)
+/** Of the chemistries that are equalised at all. */
+const mayEqualise = computed(() => ['flooded', 'starter'].includes(document.value?.bank.chemistry ?? ''))
 const points = computed(() => assessment.value?.charging.stages ?? null)
 const degrees = computed(() => {
   const unit = document.value ? temperature(document.value) : null
@@ -96,7 +99,23 @@ const volts = (value: number) => `${value.toFixed(2)} V`
             </td>
             <td class="number">{{ points.equalise_v == null ? 'never' : volts(points.equalise_v) }}</td>
             <td class="number" />
-            <td>flooded lead-acid only, by calendar, somebody present</td>
+            <td>
+              <label v-if="mayEqualise">
+                <input
+                  type="checkbox"
+                  data-test="never-equalised"
+                  :checked="document.charging?.stages?.never_equalised ?? false"
+                  @change="
+                    store.set(
+                      'charging.stages.never_equalised',
+                      !(document.charging?.stages?.never_equalised ?? false),
+                    )
+                  "
+                />
+                never, on purpose
+              </label>
+              <template v-else>flooded lead-acid only, by calendar, somebody present</template>
+            </td>
           </tr>
           <tr>
             <td>Equalise every</td>

@@ -22,7 +22,9 @@ import {
   FED_FROM,
   LENGTHS,
   LOCKS,
+  LISTED,
   METHODS,
+  WAYS_OF_LYING,
   type FactKey,
 } from './words'
 
@@ -41,6 +43,27 @@ const degrees = computed(() =>
 )
 const set = (fields: Partial<RunSet>) => props.wiring.change(props.run.key, fields)
 const fault = (field: string) => faults.value.some((entry) => entry.field === field)
+
+const load = computed(() => props.run.key.replace(/^branch-/, ''))
+const isBranch = computed(() => props.run.kind === 'branch')
+const fedBy = computed(() => {
+  const block = isBranch.value ? props.wiring.blockOf(load.value) : ''
+  return block ? `block:${block}` : (entry.value.fed_from ?? 'bus')
+})
+const feeders = computed(() => [
+  ...FED_FROM,
+  ...(isBranch.value
+    ? props.wiring.blocks.value.map((block) => ({ value: `block:${block.id}`, title: block.name }))
+    : []),
+])
+
+/** Feed the run from the bus, from load terminals, or from a way of a distribution block. */
+function feed(from: string): void {
+  const block = from.startsWith('block:') ? from.slice(6) : ''
+  if (block || props.wiring.blockOf(load.value)) props.wiring.putOn(load.value, block)
+  const fed_from = from === 'load_terminals' ? from : 'bus'
+  if (fed_from !== (entry.value.fed_from ?? 'bus')) set({ fed_from })
+}
 
 function toggle(fact: FactKey): void {
   const unknown = entry.value.unknown ?? []
@@ -90,6 +113,12 @@ function toggle(fact: FactKey): void {
       </template>
       <template v-if="run.ground_size"> Its ground: {{ run.ground_size }}.</template>
     </p>
+    <p v-if="run.guarded_by || run.unguarded_from.length" class="lesser" data-test="guarded">
+      <template v-if="run.guarded_by">Guarded: {{ run.guarded_by }}.</template>
+      <b v-if="run.unguarded_from.length" class="bad">
+        Nothing guards it from {{ run.unguarded_from.join(', nor from ') }}.</b
+      >
+    </p>
     <p v-for="wrong in faults" :key="wrong.field" class="bad" role="alert">
       {{ wrong.field.replace(/_/g, ' ') }}: {{ wrong.text }}
     </p>
@@ -108,6 +137,15 @@ function toggle(fact: FactKey): void {
         :value="entry.size ?? null"
         :placeholder="run.size ?? 'not known'"
         @change="set({ size: $event })"
+      />
+      <QuantityField
+        v-if="!isGround"
+        label="Known only as good for"
+        unit="A"
+        :value="entry.good_for_a ?? null"
+        empty-means="by its size"
+        :fault="fault('good_for_a')"
+        @change="set({ good_for_a: $event })"
       />
       <QuantityField
         label="In each pole"
@@ -132,10 +170,9 @@ function toggle(fact: FactKey): void {
           @change="set({ terminal_c: $event })"
         />
         <ChoiceField
-          v-else
           label="How it lies"
           :value="entry.method ?? null"
-          :choices="METHODS"
+          :choices="isMetric ? METHODS : WAYS_OF_LYING"
           @change="set({ method: $event })"
         />
         <QuantityField
@@ -191,6 +228,12 @@ function toggle(fact: FactKey): void {
           :fault="fault('interrupt_a')"
           @change="set({ interrupt_a: $event })"
         />
+        <ChoiceField
+          label="Listed for"
+          :value="entry.full_rated ?? false"
+          :choices="LISTED"
+          @change="set({ full_rated: $event })"
+        />
         <QuantityField
           label="It sits after"
           :value="entry.device_at_m ?? null"
@@ -214,9 +257,10 @@ function toggle(fact: FactKey): void {
         <ChoiceField
           v-if="mayMove"
           label="Fed from"
-          :value="entry.fed_from ?? 'bus'"
-          :choices="FED_FROM"
-          @change="set({ fed_from: $event })"
+          :value="fedBy"
+          :choices="feeders"
+          data-test="fed-from"
+          @change="feed($event)"
         />
       </template>
       <QuantityField

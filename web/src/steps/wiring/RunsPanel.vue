@@ -7,6 +7,7 @@ import { cableLength } from '@/fields/units'
 import { amount, count } from '@/shared/format'
 import WideTable from '@/shared/WideTable.vue'
 
+import BuiltPanel from './BuiltPanel.vue'
 import RunDetail from './RunDetail.vue'
 import type { Wiring } from './useWiring'
 import { LENGTHS } from './words'
@@ -21,10 +22,13 @@ const groups = computed(() => {
   return [...found]
 })
 const long = (metres: number) => amount(Math.round((unit.value?.show(metres) ?? metres) * 10) / 10)
-const isThin = (run: RunRow) => run.ampacity_a != null && run.ampacity_a < run.needed_a - 1e-9
+const isThin = (run: RunRow) => run.ampacity_a != null && run.ampacity_a < run.least_a - 1e-9
 const dropsTooMuch = (run: RunRow) => run.drop_frac != null && run.drop_frac > run.drop_limit_frac + 1e-9
 const cannotBreak = (run: RunRow) =>
-  run.fault_a != null && run.device_a != null && (run.interrupt_a == null || run.interrupt_a < run.fault_a)
+  run.fault_a != null &&
+  run.device_a != null &&
+  !run.limited_by &&
+  (run.interrupt_a == null || run.interrupt_a < run.fault_a)
 
 async function pick(key: string): Promise<void> {
   picked.value = picked.value === key ? '' : key
@@ -47,6 +51,7 @@ function onKey(event: KeyboardEvent, key: string): void {
 
 <template>
   <div>
+    <BuiltPanel :wiring="wiring" />
     <WideTable label="Runs">
       <table class="ledger runs" role="treegrid" aria-label="Runs" data-test="runs">
         <thead>
@@ -97,8 +102,8 @@ function onKey(event: KeyboardEvent, key: string): void {
               <td class="number" :class="{ bad: dropsTooMuch(run) }">
                 {{ run.drop_frac == null ? '–' : (100 * run.drop_frac).toFixed(1) }}
               </td>
-              <td :class="{ bad: cannotBreak(run) || (run.asks_device && run.device_kind === 'none') }">
-                {{ run.device || (run.asks_device ? 'none' : '–') }}
+              <td :class="{ bad: cannotBreak(run) || run.unguarded_from.length }" :title="run.guarded_by">
+                {{ run.device || (run.unguarded_from.length ? 'none' : '–') }}
               </td>
             </tr>
             <tr v-if="picked === run.key" class="opened">

@@ -2,8 +2,9 @@
 import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
-import { type RunSet } from '@/api/client'
+import type { DistributionBlock, RunSet } from '@/api/client'
 import { useDesign } from '@/design/store'
+import { idFromName } from '@/shared/ids'
 
 type Fields = Partial<Omit<RunSet, 'run'>>
 
@@ -14,6 +15,7 @@ function saysNothing(entry: RunSet): boolean {
     if (Array.isArray(value)) return value.length === 0
     return (
       value == null ||
+      value === false ||
       (field === 'fed_from' && value === 'bus') ||
       (field === 'conduit_kind' && value === 'emt')
     )
@@ -51,6 +53,39 @@ export function useWiring() {
     )
   }
 
+  const blocks = computed(() => wiring.value?.blocks ?? [])
+
+  /** One more distribution block, without anything on its ways. */
+  function addBlock(): void {
+    const used = blocks.value.map((block) => block.id)
+    const name = `Block ${used.length + 1}`
+    store.set('wiring.blocks', [...blocks.value, { id: idFromName(name, used), name, loads: [] }])
+  }
+
+  function changeBlock(id: string, fields: Partial<DistributionBlock> | null): void {
+    store.set(
+      'wiring.blocks',
+      blocks.value.flatMap((block) =>
+        block.id !== id ? [block] : fields === null ? [] : [{ ...block, ...fields }],
+      ),
+    )
+  }
+
+  /** The block on whose ways a load is; empty where it is on none. */
+  const blockOf = (load: string): string =>
+    blocks.value.find((block) => (block.loads ?? []).includes(load))?.id ?? ''
+
+  /** Put a load on a way of a block, or of none. */
+  function putOn(load: string, id: string): void {
+    store.set(
+      'wiring.blocks',
+      blocks.value.map((block) => {
+        const others = (block.loads ?? []).filter((each) => each !== load)
+        return { ...block, loads: block.id === id ? [...others, load] : others }
+      }),
+    )
+  }
+
   function place(part: string, x_mm: number, y_mm: number): void {
     const spot = { part, x_mm: Math.max(0, Math.round(x_mm)), y_mm: Math.max(0, Math.round(y_mm)) }
     const isThere = places.value.some((entry) => entry.part === part)
@@ -84,6 +119,11 @@ export function useWiring() {
     places,
     prices,
     faults,
+    blocks,
+    addBlock,
+    changeBlock,
+    blockOf,
+    putOn,
     entryOf,
     change,
     forget,

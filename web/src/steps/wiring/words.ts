@@ -40,6 +40,14 @@ export const METHODS = [
   { value: 'C', title: 'C, on a wall' },
   { value: 'D1', title: 'D1, in the ground' },
   { value: 'E', title: 'E, in free air' },
+  { value: 'vehicle', title: 'as in carts, vans and boats' },
+] as const
+/** The same in North American practice. */
+export const WAYS_OF_LYING = [
+  { value: null, title: 'as usual' },
+  { value: 'raceway', title: 'in a raceway or cable' },
+  { value: 'free_air', title: 'single, in free air' },
+  { value: 'vehicle', title: 'as in carts, vans and boats' },
 ] as const
 const TRADE_SIZES = ['1/2', '3/4', '1', '1 1/4', '1 1/2', '2', '2 1/2', '3'] as const
 export const CONDUITS = [
@@ -53,6 +61,21 @@ export const CONDUIT_KINDS = [
 export const FED_FROM = [
   { value: 'bus', title: 'the bus' },
   { value: 'load_terminals', title: 'load terminals' },
+] as const
+/** How much of its rating a device carries for hours. */
+export const LISTED = [
+  { value: false, title: '80 % for hours' },
+  { value: true, title: '100 %, and its enclosure' },
+] as const
+/** Where the runs of direct current come together. */
+export const BUSES = [
+  { value: 'bar', title: 'a bus bar behind the bank' },
+  { value: 'posts', title: 'the bank’s own posts or bars' },
+] as const
+/** By whose tables leads of direct current are judged. */
+export const LEADS = [
+  { value: false, title: 'of buildings' },
+  { value: true, title: 'of carts, vans and boats' },
 ] as const
 /** What may be said not to be known of a run. */
 export const FACTS = [
