@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design, DeviceKind, narrowed
+from hearthkeep.core.design import Design, DeviceKind, Load, narrowed
 from hearthkeep.core.inverter import NO_CABLES, Cables
 from hearthkeep.core.wiring.bank_side import Precharge, Shunt, precharge_of, shunt_of
 from hearthkeep.core.wiring.board import BoardPart, board_parts, run_length_m
@@ -213,8 +213,8 @@ def _branch_frac(sizer: _Sizer, rating: BankRating) -> float:
 
     The feed of a distribution block loses as if everything on its ways ran at once.
     """
-    loads = {f"branch-{load.id}": (load,) for load in branch_loads(sizer.design)}
-    own = {load.id: load for (load,) in loads.values()}
+    own = {load.id: load for load in branch_loads(sizer.design)}
+    loads: dict[str, tuple[Load, ...]] = {f"branch-{key}": (load,) for key, load in own.items()}
     loads |= {
         f"feed-{block.id}": tuple(own[key] for key in block.loads if key in own) for block in sizer.design.wiring.blocks
     }

@@ -19,6 +19,9 @@ from hearthkeep.core.wiring.sized_run import SizedRun
 
 #: What must not touch the bus lies so far below its lowest lane; a block reaches so far beyond its ways.
 BELOW_BUS = 20.0
+#: Where a line crosses another that it is not joined to, it hops over it, in a half circle of this radius.
+HOP = 4.0
+HALF_CIRCLE = ((0.0, -1.0), (0.5, -0.87), (0.87, -0.5), (1.0, 0.0), (0.87, 0.5), (0.5, 0.87), (0.0, 1.0))
 
 
 def solar_lanes(draft: Draft) -> None:
@@ -226,7 +229,9 @@ def _fed(draft: Draft, sized: SizedRun, y: float) -> tuple[tuple[Points, ...], P
     if sized.run.fed_from is FedFrom.BUS or not draft.terminals_px:
         return (), ((at.bus_px, y),)
     from_y, channel_x = draft.terminals_px[0] - TERMINALS_RISE, at.bus_px - CHANNEL / 2
-    return (((at.middle_px + 27.0, from_y), (channel_x, from_y), (channel_x, y), (at.bus_px, y)),), ()
+    crossed = sorted(lane for lane in set(draft.bus_lanes_px) if from_y < lane < y - HOP)
+    down: Points = tuple((channel_x - dx * HOP, lane + dy * HOP) for lane in crossed for dx, dy in HALF_CIRCLE)
+    return (((at.middle_px + 27.0, from_y), (channel_x, from_y), *down, (channel_x, y), (at.bus_px, y)),), ()
 
 
 def _inverter_inputs(draft: Draft, rows: list[float]) -> None:
