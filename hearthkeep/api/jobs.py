@@ -13,7 +13,7 @@ from pydantic import BaseModel
 
 from hearthkeep.engine import engine_version
 from hearthkeep.jobs import JobQueue, OwnWorker
-from hearthkeep.store import DatabaseAwayError, Designs, Job, Jobs
+from hearthkeep.store import DatabaseAwayError, Designs, Job, Jobs, NotFoundError
 from hearthkeep.workers import BusyError
 
 #: So many jobs of all designs together may be under way or wait.
@@ -89,14 +89,23 @@ async def begin(
         waiting = jobs.count_live()
         if waiting >= MOST_LIVE:
             raise BusyError(f"{waiting} searches and trials are under way or wait already; {MOST_LIVE} may.")
-        job = jobs.ask(design_id, revision, engine=engine_version(), kind=kind, question=question, total=total)
+        job_id = uuid.uuid4()
         try:
+            job = jobs.ask(
+                design_id,
+                revision,
+                engine=engine_version(),
+                kind=kind,
+                question=question,
+                total=total,
+                job_id=job_id,
+            )
             queue.put(job)
         except DatabaseAwayError:
-            # What is not put into the queue is not kept either: asked again it stands there once. Where that cannot be done now, the
-            # next worker that has nothing to do puts its parts into the queue.
-            with contextlib.suppress(DatabaseAwayError):
-                jobs.delete(job.id)
+            # What is not put into the queue is not kept either, also where its row was kept and the answer to that was lost: asked
+            # again it stands there once. Where that cannot be done now, the next worker that has nothing to do queues its parts.
+            with contextlib.suppress(DatabaseAwayError, NotFoundError):
+                jobs.delete(job_id)
             raise
         return job
 

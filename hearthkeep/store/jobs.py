@@ -61,11 +61,19 @@ class Jobs:
         self._engine = engine
 
     def ask(
-        self, design_id: uuid.UUID, revision: int, *, engine: str, kind: str, question: dict[str, Any], total: int
+        self,
+        design_id: uuid.UUID,
+        revision: int,
+        *,
+        engine: str,
+        kind: str,
+        question: dict[str, Any],
+        total: int,
+        job_id: uuid.UUID | None = None,
     ) -> Job:
-        """Note a question about a revision of a design."""
+        """Note a question about a revision of a design; under an id that is given, or a new one."""
         row = JobRow(
-            id=uuid.uuid4(),
+            id=job_id or uuid.uuid4(),
             design_id=design_id,
             revision=revision,
             engine=engine,

@@ -127,8 +127,9 @@ class LinesCut(LogTest):
 
     def test_a_gate(self):
         def request_of():
-            name = {"name": f"Cellar {self.dice.random()}"}
-            self.place = self.client.post(f"/api/designs/{self.design}/installations", json=name).json()["id"]
+            # A design of its own each time: it may have so many installations only.
+            made = self.client.post("/api/designs/import", json=self.home).json()["id"]
+            self.place = self.client.post(f"/api/designs/{made}/installations", json={"name": "Cellar"}).json()["id"]
             entry_id = str(uuid.uuid4())
             return lambda: self.sign("dead", entry_id=entry_id)
 

@@ -321,6 +321,21 @@ def pair(units: int) -> Design:
     )
 
 
+def on_roof(rapid_shutdown: bool | None) -> Design:
+    """Four panels of a house on its roof."""
+    roof = array(
+        "roof", 800.0, name="Roof", module=PANEL_200, series=4, mounting="building", rapid_shutdown=rapid_shutdown
+    )
+    controller = {"id": "sun", "name": "Controller", "kind": "mppt", "output_a": 20.0, "max_input_v": 150.0, "ground_fault": True,
+                  "arc_fault": True, "arrays": [roof]}  # fmt: skip
+    return moved(one_block(), {"charging.controllers": [controller]})
+
+
+def at_the_panel(**fields: Any) -> Design:
+    """The unit of 120 V on a split panel, something of the panel entered."""
+    return moved(one_leg(), {f"transfer.{name}": value for name, value in fields.items()})
+
+
 #: By name: the code it must raise, a figure that must stand in its message, the ill-made design, and the well-made one a field away.
 ILL_MADE: dict[str, tuple[str, str, Design, Design]] = {
     "85 A of panels on a PWM of 30": ("PWM_OVERLOADED", "106.2 A", pwm(10), pwm(2)),
@@ -335,5 +350,18 @@ ILL_MADE: dict[str, tuple[str, str, Design, Design]] = {
     "a blade fuse on a lithium bus": ("CANNOT_BREAK_FAULT", "it breaks 1,000 A", on_bus("blade", 10.0), on_bus("class_t", 15.0)),
     "40 A on 10 AWG at the input of a PWM": ("DEVICE_TOO_LARGE", "40 A", pwm_input("10 AWG"), pwm_input("6 AWG")),
     "a second unit of a pair as a spare": ("ONE_FAULT", "no spare", pair(2), pair(4)),
+    "a roof without rapid shutdown": ("NO_RAPID_SHUTDOWN", "30 V within 30 s", on_roof(False), on_roof(True)),
+    "the utility's 125 A before a main of 80": (
+        "RATINGS_IN_SERIES", "125 A stands before a main of 80 A", at_the_panel(**{"main.utility_a": 125.0, "main.main_a": 80.0, "main.bus_a": 100.0}),
+        at_the_panel(**{"main.utility_a": 125.0, "main.main_a": 80.0, "main.bus_a": 125.0}),
+    ),
+    "outlets of 15 A behind 25": (
+        "OUTLETS_TOO_SMALL", "outlets of 15 A", at_the_panel(**{"circuits.0.breaker_a": 25.0, "circuits.0.wire": "10 AWG", "circuits.0.outlets_a": 15.0}),
+        at_the_panel(**{"circuits.0.breaker_a": 20.0, "circuits.0.wire": "10 AWG", "circuits.0.outlets_a": 15.0}),
+    ),
+    "an inlet of 30 A behind 35": (
+        "OUTLETS_TOO_SMALL", "an inlet of 30 A behind 35 A", at_the_panel(**{"device.inlet_a": 30.0, "device.feeder_a": 35.0, "device.feeder_wire": "8 AWG"}),
+        at_the_panel(**{"device.inlet_a": 30.0}),
+    ),
     "four boards in series where two are allowed": ("OVER_SERIES_LIMIT", "allows 2", in_series(4), in_series(2)),
 }  # fmt: skip

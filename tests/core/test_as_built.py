@@ -4,6 +4,10 @@ import unittest
 
 from hearthkeep.core.assess import assess
 from tests.core.as_built import ILL_MADE, WELL_MADE, next_size
+from tests.support.designs import moved
+
+#: What other pages find leaves the runs guarded.
+OF_OTHER_PAGES = ("ONE_FAULT", "OVER_SERIES_LIMIT", "NO_RAPID_SHUTDOWN", "RATINGS_IN_SERIES", "OUTLETS_TOO_SMALL")
 
 
 class AsBuilt(unittest.TestCase):
@@ -24,8 +28,27 @@ class AsBuilt(unittest.TestCase):
                 self.assertTrue(found)
                 self.assertIn(figure, found[0].message)
                 self.assertNotIn("RUNS_HOLD", [finding.code for finding in assess(ill).findings if finding.step == "wiring"
-                                               and code not in ("ONE_FAULT", "OVER_SERIES_LIMIT")])  # fmt: skip
+                                               and code not in OF_OTHER_PAGES])  # fmt: skip
                 self.assertNotIn(code, [finding.code for finding in assess(well).findings])
+
+    def test_each_remedy_settles_its_finding_and_raises_nothing_else(self):
+        tried = 0
+        for name, (code, _, ill, _) in ILL_MADE.items():
+            before = assess(ill).findings
+            for finding in (each for each in before if each.code == code and each.remedy is not None):
+                with self.subTest(name):
+                    tried += 1
+                    after = assess(
+                        moved(ill, {change.path: change.value for change in finding.remedy.changes})
+                    ).findings
+                    self.assertLess(
+                        [each.code for each in after].count(code), [each.code for each in before].count(code)
+                    )
+                    graver = {each.code for each in after if each.severity.value in ("stop", "mend")}
+                    self.assertLessEqual(
+                        graver, {each.code for each in before if each.severity.value in ("stop", "mend")}
+                    )
+        self.assertGreater(tried, 6)
 
     def test_the_next_size_is_a_note_where_the_ampacity_is_below_the_device(self):
         """6 AWG carries 65 A at 75 °C and 55 at 60; behind 60 A the second stands by NEC 240.4(B)."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from hearthkeep.core.design import Design
-from tests.core.as_built import ILL_MADE, next_size
+from tests.core.as_built import ILL_MADE, next_size, on_roof
 from tests.core.made import PANEL_60, home, panels, van
 from tests.support.designs import moved
 
@@ -59,6 +59,11 @@ CASES: dict[str, Design] = {
     "LEADS_OPEN_IN_TURN": ILL_MADE["six blocks on 32 A"][2],
     "STRINGS_LINKED_BARE": moved(wired(), {"bank.takeoff": "one_end"}),
     "NEXT_SIZE_UP": next_size(60),
+    "NO_RAPID_SHUTDOWN": ILL_MADE["a roof without rapid shutdown"][2],
+    "NO_GROUND_FAULT_PROTECTION": moved(on_roof(True), {"charging.controllers.0.ground_fault": False}),
+    "NO_ARC_FAULT_PROTECTION": moved(on_roof(True), {"charging.controllers.0.arc_fault": False}),
+    "MOUNTING_NOT_SAID": wired(),
+    "OUTLETS_TOO_SMALL": ILL_MADE["outlets of 15 A behind 25"][2],
     "DEVICE_TOO_LARGE": at("bank", size="2/0 AWG", device_a=200.0),
     "DEVICE_TOO_SMALL": at("bank", size="2/0 AWG", device_a=150.0),
     "DEVICE_NOT_MADE": moved(wired(), {"inverter.rated_w": 60_000.0, "inverter.surge_w": 60_000.0}),
@@ -115,6 +120,12 @@ QUIET: dict[str, dict[str, Any]] = {
     "LEADS_OPEN_IN_TURN": {"wiring.runs.2.device_a": 40.0},
     "STRINGS_LINKED_BARE": {"bank.takeoff": "equal_leads"},
     "NEXT_SIZE_UP": {"wiring.runs.0.terminal_c": 75},
+    "NO_RAPID_SHUTDOWN": {"charging.controllers.0.arrays.0.mounting": "ground"},
+    "NO_GROUND_FAULT_PROTECTION": {"charging.controllers.0.arrays.0.mounting": "ground"},
+    # Two in series are 24.3 V each, some more in the cold.
+    "NO_ARC_FAULT_PROTECTION": {"charging.controllers.0.arrays.0.series": 2},
+    "MOUNTING_NOT_SAID": {"charging.controllers.0.arrays.0.mounting": "vehicle"},
+    "OUTLETS_TOO_SMALL": {"transfer.circuits.0.outlets_a": 25.0},
     "DEVICE_TOO_LARGE": {f"{ONE}.device_a": 175.0},
     "DEVICE_TOO_SMALL": {f"{ONE}.device_a": 175.0},
     "DEVICE_NOT_MADE": {"inverter.rated_w": 20_000.0},

@@ -62,7 +62,10 @@ def maker_limits(evidence: Evidence) -> Iterator[Finding]:
                 else "Beyond it protection boards and balance are outside what was tested."
             ),
             basis="The unit's data sheet",
-            remedy=Remedy(label=f"Try {limit} {word}", changes=(Change(path=f"bank.{field}", value=limit),)),
+            # Fewer in series are another system voltage, with another inverter: a person decides.
+            remedy=None
+            if field == "series"
+            else Remedy(label=f"Try {limit} {word}", changes=(Change(path=f"bank.{field}", value=limit),)),
         )
 
 

@@ -81,7 +81,10 @@ def unguarded(evidence: Evidence) -> Iterator[Finding]:
             message=f"From {feed.source} the least that opens is {opening.words}: {opening.lets_a:g} A through a conductor for "
             f"{sized.ampacity_a or 0.0:.0f} A, {conductor_set_words(sized, evidence.entered.practice)}. The wire burns before it opens.",
             basis=AMPACITY[evidence.entered.practice],
-            remedy=set_on(evidence, sized, device_a=None, size=None, per_pole=None, device=None, good_for_a=None),
+            # What an array's run needs depends on the controller's device, which another run has.
+            remedy=None
+            if run.kind is RunKind.ARRAY
+            else set_on(evidence, sized, device_a=None, size=None, per_pole=None, device=None, good_for_a=None),
             figure=ampacity_figure(sized),
         )
 
@@ -257,7 +260,7 @@ def strings_linked(evidence: Evidence) -> Iterator[Finding]:
 
 def pwm_overloaded(evidence: Evidence) -> Iterator[Finding]:
     """A switching controller passes the whole current of its array: its rating is the array's limit."""
-    for number, controller in enumerate(evidence.entered.charging.controllers):
+    for controller in evidence.entered.charging.controllers:
         if controller.kind is not ControllerKind.PWM or not controller.arrays:
             continue
         isc_a, is_known = controller_isc_a(controller, evidence.rating.nominal_v)
@@ -271,17 +274,9 @@ def pwm_overloaded(evidence: Evidence) -> Iterator[Finding]:
             step=Step.WIRING,
             title=f"{shortened(controller.name)}: {isc_a:.0f} A of panels on {controller.output_a:g} A",
             message=f"A PWM controller passes what its panels drive and cannot hold it back: {STRONG_SUN:g} × {isc_a:.1f} A = {asked_a:.1f} A in a strong sun, it is "
-            f"made for {controller.output_a:g} A. It burns.{known}",
+            f"made for {controller.output_a:g} A. It burns. Fewer strings, or a controller that converts.{known}",
             basis="NEC 690.8(A) (from memory); the controller's data sheet",
-            remedy=Remedy(
-                label=f"Try a controller of {_next_ten(asked_a):g} A",
-                changes=(Change(path=f"charging.controllers.{number}.output_a", value=_next_ten(asked_a)),),
-            ),
         )
-
-
-def _next_ten(current_a: float) -> float:
-    return 10.0 * -(-current_a // 10)
 
 
 def holds(evidence: Evidence) -> Iterator[Finding]:

@@ -6,6 +6,7 @@ from hearthkeep.core.design.arrays import (
     Controller,
     ControllerKind,
     ModuleSheet,
+    Mounting,
     SnowHabit,
     Stand,
 )
@@ -217,6 +218,7 @@ __all__ = [
     "MeterRun",
     "ModuleSheet",
     "Money",
+    "Mounting",
     "MpptHabit",
     "Name",
     "NameplateReading",

@@ -76,6 +76,14 @@ class SnowHabit(StrEnum):
     SWEPT = "swept"
 
 
+class Mounting(StrEnum):
+    """What an array stands on."""
+
+    BUILDING = "building"
+    GROUND = "ground"
+    VEHICLE = "vehicle"
+
+
 class Stand(DesignPart):
     """How a panel that is moved stands from an hour of the day on."""
 
@@ -108,6 +116,10 @@ class Array(DesignPart):
     noct_c: Annotated[float, Field(strict=True, ge=30, le=70)] = 45.0
     #: Part of the sun that trees, a hill or a wall take in each hour of the day, midnight first; empty means none.
     shade_frac: Annotated[tuple[Fraction, ...], Field(max_length=24)] = ()
+    #: What it stands on; empty means that nobody has said.
+    mounting: Mounting | None = None
+    #: Its conductors outside the array fall to a touch-safe voltage by a switch outside; empty means that nobody has said.
+    rapid_shutdown: bool | None = None
     snow: SnowHabit = SnowHabit.LIES
     #: Hour at which it is cleared, where it is.
     swept_hour: Annotated[int, Field(strict=True, ge=0, le=23)] = 10
@@ -149,6 +161,9 @@ class Controller(DesignPart):
     #: Nominal volts of the banks it charges, from and to [V].
     battery_min_v: DcVolts | None = None
     battery_max_v: DcVolts | None = None
+    #: It detects, interrupts and indicates faults to ground, and arcs, of its arrays, as its listing says; empty means not known.
+    ground_fault: bool | None = None
+    arc_fault: bool | None = None
     #: It is the solar input of the all-in-one inverter, and is lost with it.
     built_in: bool = False
     arrays: Annotated[tuple[Array, ...], Field(max_length=12)] = ()

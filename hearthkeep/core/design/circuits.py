@@ -72,6 +72,9 @@ class Circuit(DesignPart):
     breaker_a: RatedAmps
     poles: Annotated[int, Field(strict=True, ge=1, le=2)] = 1
     wire: WireSize | None = None
+    #: What its outlets are rated for, and that there is one alone on it.
+    outlets_a: RatedAmps | None = None
+    one_outlet: bool = False
     #: Leg of its (upper) pole; empty means the one its slot stands on.
     leg: Leg | None = None
     backed_up: bool = False

@@ -115,6 +115,8 @@ class Device(DesignPart):
     #: Gap without supply at the change-over [s]; empty means the arrangement's usual one.
     transfer_s: Annotated[float, Field(strict=True, ge=0, le=3_600)] | None = None
     generator_at: GeneratorAt = GeneratorAt.INVERTER_INPUT
+    #: What the inlet is rated for [A].
+    inlet_a: RatedAmps | None = None
     #: The supply comes by a cord through an inlet; otherwise it is wired in.
     by_inlet: bool = True
     #: A cord with a plug at both ends, into an outlet of the house.
@@ -144,6 +146,8 @@ class MainPanel(DesignPart):
     slots: Annotated[int, Field(strict=True, ge=2, le=MOST_SLOTS)] = 24
     bus_a: RatedAmps | None = None
     main_a: RatedAmps | None = None
+    #: The utility's own breaker before it.
+    utility_a: RatedAmps | None = None
     #: A supply joined to its bus by a breaker, where there is one, and whether that stands at the end away from the main.
     supply_breaker_a: RatedAmps | None = None
     supply_at_far_end: bool = True

@@ -2761,6 +2761,9 @@ export interface components {
              * @default []
              */
             shade_frac: number[];
+            mounting?: components["schemas"]["Mounting"] | null;
+            /** Rapid Shutdown */
+            rapid_shutdown?: boolean | null;
             /** @default lies */
             snow: components["schemas"]["SnowHabit"];
             /**
@@ -3745,6 +3748,13 @@ export interface components {
             poles: number;
             /** Wire */
             wire?: string | null;
+            /** Outlets A */
+            outlets_a?: number | null;
+            /**
+             * One Outlet
+             * @default false
+             */
+            one_outlet: boolean;
             leg?: components["schemas"]["Leg"] | null;
             /**
              * Backed Up
@@ -3918,6 +3928,10 @@ export interface components {
             battery_min_v?: number | null;
             /** Battery Max V */
             battery_max_v?: number | null;
+            /** Ground Fault */
+            ground_fault?: boolean | null;
+            /** Arc Fault */
+            arc_fault?: boolean | null;
             /**
              * Built In
              * @default false
@@ -4452,6 +4466,8 @@ export interface components {
             transfer_s?: number | null;
             /** @default inverter_input */
             generator_at: components["schemas"]["GeneratorAt"];
+            /** Inlet A */
+            inlet_a?: number | null;
             /**
              * By Inlet
              * @default true
@@ -7072,6 +7088,8 @@ export interface components {
             bus_a?: number | null;
             /** Main A */
             main_a?: number | null;
+            /** Utility A */
+            utility_a?: number | null;
             /** Supply Breaker A */
             supply_breaker_a?: number | null;
             /**
@@ -7247,6 +7265,12 @@ export interface components {
             /** Dark H */
             dark_h: number;
         };
+        /**
+         * Mounting
+         * @description What an array stands on.
+         * @enum {string}
+         */
+        Mounting: "building" | "ground" | "vehicle";
         /**
          * MpptHabit
          * @description How "a converting controller gives 30 % more" is put into a sum.

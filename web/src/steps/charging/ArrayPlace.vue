@@ -14,6 +14,7 @@ import QuantityField from '@/fields/QuantityField.vue'
 import { asPercent } from '@/fields/units'
 
 import ShadeCells from './ShadeCells.vue'
+import { SAID } from './words'
 
 const props = defineProps<{ path: string; array: PanelArray }>()
 const store = useDesign()
@@ -24,6 +25,13 @@ const SNOW = [
   { value: 'slides', title: 'Slides off, steep' },
   { value: 'swept', title: 'Cleared by hand' },
 ]
+const MOUNTINGS = [
+  { value: null, title: 'Not said' },
+  { value: 'building', title: 'A building' },
+  { value: 'ground', title: 'The ground' },
+  { value: 'vehicle', title: 'A vehicle or cart' },
+]
+const MOUNTED = { building: 'on a building', ground: 'on the ground', vehicle: 'on a vehicle' }
 const lost = computed(
   () =>
     assessment.value?.charging.curve.arrays.find((entry) => entry.array_id === props.array.id)
@@ -36,6 +44,7 @@ const summary = computed(() =>
     { lies: 'snow lies', slides: 'snow slides off', swept: `snow cleared at ${props.array.swept_hour}:00` }[
       props.array.snow ?? 'lies'
     ],
+    props.array.mounting ? MOUNTED[props.array.mounting] : '',
     stands.value.length ? `moved ${stands.value.length} times a day` : 'fixed',
     props.array.out_hours ? `set out ${hoursText(props.array.out_hours)}` : '',
   ]
@@ -64,7 +73,7 @@ function removeStand(at: number): void {
 <template>
   <details class="place" :data-test="`place-${array.id}`">
     <summary>
-      Shade, snow, heat, moving: <span class="lesser">{{ summary }}</span>
+      Place, shade, snow, heat, moving: <span class="lesser">{{ summary }}</span>
     </summary>
     <div class="parts">
       <FieldFrame label="Taken by trees, a hill, a wall" :for="`shade-${array.id}`">
@@ -102,6 +111,13 @@ function removeStand(at: number): void {
           label="Cleared at"
           unit="o’clock"
           whole
+        />
+        <ChoiceField :path="`${path}.mounting`" label="Stands on" :choices="MOUNTINGS" />
+        <ChoiceField
+          v-if="array.mounting === 'building'"
+          :path="`${path}.rapid_shutdown`"
+          label="Rapid shutdown"
+          :choices="SAID"
         />
         <QuantityField :path="`${path}.power_temp_coeff_per_c`" label="Power, each °C" :unit="asPercent" />
         <QuantityField :path="`${path}.noct_c`" label="NOCT of its cells" unit="°C" />

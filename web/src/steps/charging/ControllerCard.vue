@@ -15,6 +15,7 @@ import WordsField from '@/fields/WordsField.vue'
 
 import ArrayPlace from './ArrayPlace.vue'
 import StringPanel from './StringPanel.vue'
+import { SAID } from './words'
 
 const props = defineProps<{ controller: Controller; index: number }>()
 const emit = defineEmits<{ remove: [] }>()
@@ -40,6 +41,8 @@ function addArray(): void {
   const made = { ...usual.value.array, id: freshId('array', used), name: `Array ${used.length + 1}` }
   store.set(`${path.value}.arrays`, [...props.controller.arrays, made as unknown as PanelArray])
 }
+
+const isOnBuilding = computed(() => props.controller.arrays.some((array) => array.mounting === 'building'))
 
 function removeArray(at: number): void {
   store.set(
@@ -104,6 +107,15 @@ function removeArray(at: number): void {
         />
         it is the all-in-one inverter’s own input
       </label>
+      <template v-if="isOnBuilding">
+        <ChoiceField
+          class="small"
+          :path="`${path}.ground_fault`"
+          label="Sees ground faults"
+          :choices="SAID"
+        />
+        <ChoiceField class="small" :path="`${path}.arc_fault`" label="Sees arcs" :choices="SAID" />
+      </template>
       <template v-if="controller.kind !== 'panel_fed'">
         <QuantityField class="small" :path="`${path}.start_margin_v`" label="Margin to start" unit="V" />
         <QuantityField

@@ -91,6 +91,13 @@ function remove(): void {
       <QuantityField :path="`${path}.breaker_a`" label="Breaker" unit="A" />
       <ChoiceField label="Poles" :value="circuit.poles ?? 1" :choices="POLES" @change="setPoles" />
       <WireSizeField :path="`${path}.wire`" label="Wire" />
+      <QuantityField :path="`${path}.outlets_a`" label="Its outlets" unit="A" empty-means="not said" />
+      <ChoiceField
+        v-if="circuit.outlets_a != null"
+        :path="`${path}.one_outlet`"
+        label="One outlet alone"
+        :choices="YES_NO"
+      />
       <ChoiceField
         :path="`${path}.backed_up`"
         :label="isOffGrid ? 'Fed' : 'Backed up'"

@@ -80,6 +80,13 @@ function removeArray(at: number): void {
       <WireSizeField path="transfer.device.feeder_wire" label="Feeder wire" />
       <ChoiceField v-if="isSplit" path="transfer.device.feed" label="On its legs" :choices="FEEDS" />
       <ChoiceField path="transfer.device.by_inlet" label="Fed through an inlet" :choices="YES_NO" />
+      <QuantityField
+        v-if="document.transfer?.device?.by_inlet"
+        path="transfer.device.inlet_a"
+        label="Inlet"
+        unit="A"
+        empty-means="not known"
+      />
       <ChoiceField path="transfer.device.interlock" label="Kept apart by" :choices="INTERLOCKS" />
       <ChoiceField path="transfer.device.bypass" label="Bypass" :choices="BYPASSES" />
       <QuantityField
@@ -137,6 +144,12 @@ function removeArray(at: number): void {
       <QuantityField path="transfer.main.slots" label="Slots" whole />
       <QuantityField path="transfer.main.bus_a" label="Bus" unit="A" empty-means="not known" />
       <QuantityField path="transfer.main.main_a" label="Main breaker" unit="A" empty-means="not known" />
+      <QuantityField
+        path="transfer.main.utility_a"
+        label="Utility’s breaker"
+        unit="A"
+        empty-means="not known"
+      />
       <QuantityField
         path="transfer.main.supply_breaker_a"
         label="Supply breaker on it"
