@@ -37,6 +37,7 @@ WHOLE["transfer"] = {
     ],
 }
 WHOLE["wiring"] = {
+    "blocks": [{"id": "b1", "name": "b", "loads": ["cool-box"]}, {"id": "b2", "name": "c"}],
     "runs": [{"run": "bank", "unknown": ["size"]}, {"run": "grid"}],
     "board": {"places": [{"part": "bus", "x_mm": 1, "y_mm": 1}, {"part": "panel", "x_mm": 1, "y_mm": 1}]},
     "prices": [{"item": "a", "price": 1}, {"item": "b", "price": 1}],

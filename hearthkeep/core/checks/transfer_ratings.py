@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.checks.transfer import by_practice, set_to
-from hearthkeep.core.design import ArrangementKind, Build, Circuit, Design, Practice, Use
+from hearthkeep.core.design import ArrangementKind, Build, Design, Practice, Use
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.transfer import CORDS, WHOLE_PANEL, Balance, ampacity_a, balance, has_positions
 from hearthkeep.core.words import percent, watts
@@ -138,40 +138,6 @@ def _utility_before_main(design: Design) -> list[tuple[Severity, str, Change | N
             )
         ]
     return []
-
-
-def outlets(evidence: Evidence) -> Iterator[Finding]:
-    """Outlets and the inlet against the breaker before them."""
-    design = evidence.entered
-    device = design.transfer.device
-    found = [
-        f"outlets of {circuit.outlets_a:g} A in slot {circuit.slot}, {circuit.name[:40]}, behind {circuit.breaker_a:g} A"
-        for circuit in design.transfer.circuits
-        if circuit.outlets_a is not None and circuit.outlets_a < _least_outlet_a(circuit, design) - 1e-9
-    ]
-    if device.by_inlet and device.inlet_a is not None and (device.feeder_a or 0.0) > device.inlet_a + 1e-9:
-        found.append(f"an inlet of {device.inlet_a:g} A behind {device.feeder_a:g} A")
-    if not found:
-        return
-    yield Finding(
-        code="OUTLETS_TOO_SMALL",
-        severity=Severity.MEND,
-        step=Step.TRANSFER,
-        title=found[0][0].upper() + found[0][1:60].rsplit(" ", 1)[0] + ("…" if len(found[0]) > 60 else found[0][60:]),
-        message=f"{'; '.join(found[:3])}{'; and more' if len(found) > 3 else ''}. The breaker lets through more than they are made for: they "
-        "scorch before it opens. A smaller breaker, or outlets made for it.",
-        basis=by_practice(
-            design,
-            "NEC 210.21(B): one outlet alone at least as its device; several 15 A behind 15 or 20, 20 behind 20, 30 behind 30 (from memory)",
-            "IEC 60364-4-43, 433.1: no part behind a device for less than its rating (from memory)",
-        ),
-    )
-
-
-def _least_outlet_a(circuit: Circuit, design: Design) -> float:
-    """What the outlets of a circuit are rated for at least [A]."""
-    is_shared_20 = circuit.breaker_a == 20.0 and not circuit.one_outlet and design.practice is Practice.NORTH_AMERICAN
-    return 15.0 if is_shared_20 else circuit.breaker_a
 
 
 def trips_under_load(evidence: Evidence) -> Iterator[Finding]:
@@ -440,7 +406,6 @@ def relay_is_there(evidence: Evidence) -> Iterator[Finding]:
 
 CHECKS = (
     in_series,
-    outlets,
     trips_under_load,
     legs,
     pass_through,

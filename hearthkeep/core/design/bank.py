@@ -125,7 +125,7 @@ class Bank(DesignPart):
     #: Most current one unit may give, its protection board's limit [A].
     unit_max_discharge_a: Amps | None = None
     #: The breaker built into each unit, where it has one: its rating, and what it can break [A].
-    unit_breaker_a: Amps | None = None
+    unit_breaker_a: Annotated[float, Field(strict=True, gt=0, le=5_000)] | None = None
     unit_breaker_interrupt_a: Annotated[float, Field(strict=True, gt=0, le=500_000)] | None = None
     charge_efficiency_frac: Efficiency | None = None
     discharge_efficiency_frac: Efficiency | None = None

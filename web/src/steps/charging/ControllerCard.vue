@@ -107,15 +107,6 @@ function removeArray(at: number): void {
         />
         it is the all-in-one inverter’s own input
       </label>
-      <template v-if="isOnBuilding">
-        <ChoiceField
-          class="small"
-          :path="`${path}.ground_fault`"
-          label="Sees ground faults"
-          :choices="SAID"
-        />
-        <ChoiceField class="small" :path="`${path}.arc_fault`" label="Sees arcs" :choices="SAID" />
-      </template>
       <template v-if="controller.kind !== 'panel_fed'">
         <QuantityField class="small" :path="`${path}.start_margin_v`" label="Margin to start" unit="V" />
         <QuantityField
@@ -134,10 +125,21 @@ function removeArray(at: number): void {
         />
       </template>
     </div>
+    <div v-if="isOnBuilding" class="seen">
+      <ChoiceField :path="`${path}.ground_fault`" label="Sees ground faults" :choices="SAID" />
+      <ChoiceField :path="`${path}.arc_fault`" label="Sees arcs" :choices="SAID" />
+    </div>
   </section>
 </template>
 
 <style scoped>
+.seen {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(140px, 170px));
+  gap: 10px;
+  margin-top: 8px;
+}
+
 .controller {
   padding: 12px 0 8px;
   margin-bottom: 8px;
