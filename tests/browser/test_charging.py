@@ -157,7 +157,7 @@ class ChargingPage(BrowserTest):
 
     def test_set_points_follow_the_chemistry_and_a_wrong_one_is_stopped(self):
         self.fresh("charging?part=stages")
-        self.until(lambda: "56.8–57.6 V" in self.the("[data-test=stages]").text)
+        self.until(lambda: "55.2–57.6 V" in self.the("[data-test=stages]").text)
         self.fill(self.field("charging.stages.absorb_v"), "61")
         self.the("[data-test=finding-ABSORB_TOO_HIGH] .try").click()
         self.until(lambda: self.field("charging.stages.absorb_v").get_attribute("value") == "")
