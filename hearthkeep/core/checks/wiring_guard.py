@@ -286,7 +286,7 @@ def holds(evidence: Evidence) -> Iterator[Finding]:
     if not devices or any(run.unknown or run.conductor is None for run in runs):
         return
     bears = all(run.ampacity_a is None or run.ampacity_a >= run.least_a - 1e-9 for run in runs)
-    guards = all(not path.unguarded for path in paths if path.sized.run.kind is not RunKind.LINK)
+    guards = not any(path.unguarded for path in paths)
     carries = all(
         run.device is None
         or run.device.kind is DeviceKind.NONE

@@ -13,6 +13,7 @@ from hearthkeep.core.design import (
     RunFact,
     RunSet,
 )
+from hearthkeep.core.transfer import CORDS
 from hearthkeep.core.wiring.conductors import (
     USUAL_INSULATION_C,
     VEHICLE_C,
@@ -222,6 +223,9 @@ def size_run(
             largest_device_a(picked, lying),
             next_size_device_a(picked, lying),
         )
+        if run.kind is RunKind.PANEL and design.transfer.arrangement in CORDS:
+            # Before outlets for cords there is no next size: NEC 240.4(B)(1) (from memory).
+            next_a = largest_a
     loop_ohm = None if picked is None else run.poles * length_m * picked.pole_ohm_per_m
     device = _device(run, design, given, picked, fault=fault, upstream_ohm=upstream_ohm, limited_by=limited_by)
     asks = _asks_disconnects(run)

@@ -23,6 +23,8 @@ const groups = computed(() => {
 })
 const long = (metres: number) => amount(Math.round((unit.value?.show(metres) ?? metres) * 10) / 10)
 const isThin = (run: RunRow) => run.ampacity_a != null && run.ampacity_a < run.least_a - 1e-9
+/** Links among the strings have none to be missed; that nothing parts the strings is said beside. */
+const isBare = (run: RunRow) => run.unguarded_from.length > 0 && run.kind !== 'link'
 const dropsTooMuch = (run: RunRow) => run.drop_frac != null && run.drop_frac > run.drop_limit_frac + 1e-9
 const cannotBreak = (run: RunRow) =>
   run.fault_a != null &&
@@ -102,8 +104,8 @@ function onKey(event: KeyboardEvent, key: string): void {
               <td class="number" :class="{ bad: dropsTooMuch(run) }">
                 {{ run.drop_frac == null ? '–' : (100 * run.drop_frac).toFixed(1) }}
               </td>
-              <td :class="{ bad: cannotBreak(run) || run.unguarded_from.length }" :title="run.guarded_by">
-                {{ run.device || (run.unguarded_from.length ? 'none' : '–') }}
+              <td :class="{ bad: cannotBreak(run) || isBare(run) }" :title="run.guarded_by">
+                {{ run.device || (isBare(run) ? 'none' : '–') }}
               </td>
             </tr>
             <tr v-if="picked === run.key" class="opened">
