@@ -8,8 +8,8 @@ import os
 import signal
 import socket
 import sys
+import threading
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from sqlalchemy import Engine
@@ -56,6 +56,7 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
         press: Press | None = None
         own_worker: OwnWorker | None = None
         poller: Poller | None = None
+        starting = _Starting(cluster.ensure_running)
         stand_ins = StandInsBeside()
         served = False
         try:
@@ -63,14 +64,13 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
             keep_log(home)
             begin_warming()
             # The database starts while the web interface, which takes seconds to load, is loaded.
-            with ThreadPoolExecutor(max_workers=1) as beside:
-                starting = beside.submit(cluster.ensure_running)
-                import uvicorn
+            starting.start()
+            import uvicorn
 
-                from hearthkeep.api import create_app
-                from hearthkeep.server.patience import PatientProtocol
+            from hearthkeep.api import create_app
+            from hearthkeep.server.patience import PatientProtocol
 
-                starting.result()
+            starting.result()
             engine = open_database(cluster, demo=demo)
             url = engine.url
             workers = Workers(url)
@@ -127,10 +127,41 @@ def serve(home: Path, *, port: int, demo: bool, tell: Callable[[str], None]) -> 
                 keeper.stop()
             if own_worker is not None:
                 own_worker.stop()
+            # A stop, and the one that insists, break off the waiting for the database's start but not the start itself.
+            starting.settle()
             cluster.stop()
             forget_running(home)
             if served:
                 tell("Stopped.")
+
+
+class _Starting(threading.Thread):
+    """Something that is started beside, and can be waited for again after the waiting was broken off."""
+
+    def __init__(self, begin: Callable[[], None]) -> None:
+        super().__init__(daemon=True)
+        self._begin = begin
+        self._ended = threading.Event()
+        self._error: BaseException | None = None
+
+    def run(self) -> None:
+        try:
+            self._begin()
+        except BaseException as error:
+            self._error = error
+        finally:
+            self._ended.set()
+
+    def result(self) -> None:
+        """Wait until it has started; raises what kept it from it."""
+        self._ended.wait()
+        if self._error is not None:
+            raise self._error
+
+    def settle(self) -> None:
+        """Wait until it has started or failed, if it was begun at all."""
+        if self.ident is not None:
+            self._ended.wait()
 
 
 def _stop_and_insist(*_: object) -> None:

@@ -33,6 +33,21 @@ serving.open_database = swallowing
 raise SystemExit(main())
 """
 
+#: The application, asked to stop, and asked again, while its database is slow to start.
+SLOW_DATABASE = """
+import os, signal, time
+from hearthkeep.cli import main
+import hearthkeep.server.serve as serving
+serving.INSIST_S = 0.5
+starting = serving.Cluster.ensure_running
+def slowly(*given, **named):
+    os.kill(os.getpid(), signal.SIGTERM)
+    time.sleep(3)
+    starting(*given, **named)
+serving.Cluster.ensure_running = slowly
+raise SystemExit(main())
+"""
+
 
 class RunningTest(unittest.TestCase):
     starts_cold = True
@@ -98,6 +113,14 @@ class Stopping(RunningTest):
         self.assertEqual(code, 0, text)
         self.assertNotIn("Traceback", text)
         self.assertNotIn("Hearth Keep is at", text)
+        self.assertEqual(home.database_processes(), [])
+
+    def test_a_stop_that_insists_while_the_database_is_slow_to_start(self):
+        home = self.home()
+        home.begin(code=SLOW_DATABASE)
+        code, text = home.ended()
+        self.assertEqual(code, 0, text)
+        self.assertNotIn("Traceback", text)
         self.assertEqual(home.database_processes(), [])
 
     def test_helpers_end_with_a_killed_server(self):

@@ -44,6 +44,7 @@ export function createAssessing(state: DesignState, noteAway: (silent: boolean) 
     const asked = state.document.value
     if (!asked) return
     const ticket = (assessing = state.opening.number)
+    state.isAssessing.value = true
     const before = state.endurance.value?.outage.hours_carried_h
     const answer = await outcome(api.POST('/api/assessments/endurance', { body: asked }))
     // Another design has been opened meanwhile: this answer is not for it.
@@ -64,6 +65,7 @@ export function createAssessing(state: DesignState, noteAway: (silent: boolean) 
     }
     const next = again
     again = null
+    state.isAssessing.value = next !== null
     const rest = askRest()
     if (next) await assess(next.isEdit)
     // An opening is done when the page has what it shows.
@@ -117,6 +119,7 @@ export function createAssessing(state: DesignState, noteAway: (silent: boolean) 
   function forget(): void {
     assessing = resting = 0
     again = wanted = null
+    state.isAssessing.value = false
   }
 
   return { assess, forget }

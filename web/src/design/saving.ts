@@ -1,5 +1,5 @@
 /** Saving the document as it stands: one save at a time, the newest state last, again and again while the server is silent. */
-import { useDebounceFn } from '@vueuse/core'
+import { until, useDebounceFn } from '@vueuse/core'
 
 import { api, outcome, type Design, type Outcome, type Saved } from '@/api/client'
 
@@ -9,6 +9,8 @@ import type { DesignState } from './state'
 
 const SAVE_AFTER_MS = 400
 const RETRY_AFTER_MS = 2_000
+/** A save waits this long for the assessment of the same document, which brings it to the server. */
+const ASSESSED_WITHIN_MS = 2_000
 
 export interface Saving {
   save: () => Promise<void>
@@ -86,6 +88,8 @@ export function createSaving(state: DesignState, { onStale, onBack }: SavingOpti
   async function send(designId: string, asked: Design): Promise<Outcome<Saved>> {
     const path = { design_id: designId }
     const query = { expected_revision: state.revision.value, key: keyOf(asked, state.revision.value) }
+    if (state.held.document !== asked)
+      await until(state.isAssessing).toBe(false, { timeout: ASSESSED_WITHIN_MS, flush: 'sync' })
     if (state.held.document === asked && state.held.key) {
       const named = await outcome(
         api.PUT('/api/designs/{design_id}', { params: { path, query: { ...query, held: state.held.key } } }),

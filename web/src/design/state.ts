@@ -28,6 +28,8 @@ export function createDesignState() {
   const endurance = shallowRef<Endurance | null>(null)
   /** The document assessed last and the key under which the server holds it, so that a save need not send it again. */
   const held = { document: null as Design | null, key: '' }
+  /** The strip's answer to an edit is under way: a save that waits for it need not send the document again. */
+  const isAssessing = ref(false)
   /** Fields at fault in the document as it stands in the window. */
   const problems = shallowRef<ProblemField[]>([])
   const saveState = ref<SaveState>('saved')
@@ -80,6 +82,7 @@ export function createDesignState() {
     parts,
     endurance,
     held,
+    isAssessing,
     problems,
     saveState,
     conflict,
