@@ -40,6 +40,15 @@ def hours(value: float) -> str:
     return f"{sign}{whole:,} h" if minutes == 0 else f"{sign}{whole:,} h {minutes:02d}"
 
 
+def begun(text: str) -> str:
+    """A text as the beginning of a sentence: the first letter is a capital, all others stay as they are.
+
+    >>> begun("class T fuse"), begun("DC breaker"), begun("")
+    ('Class T fuse', 'DC breaker', '')
+    """
+    return text[:1].upper() + text[1:]
+
+
 def counted(number: int, thing: str) -> str:
     """A count for a sentence, with the plural where it takes one.
 

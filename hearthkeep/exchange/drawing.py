@@ -81,7 +81,7 @@ def texts_in(drawing: OneLine, window: Window) -> list[OneLineText]:
     """The texts of a diagram that lie in a window."""
     of_symbols = [text for symbol in drawing.symbols for text in symbol.texts]
     of_lines = [text for line in drawing.lines for text in line.texts]
-    return [text for text in (*of_symbols, *of_lines) if window[0] <= text.y <= window[1]]
+    return [text for text in (*of_symbols, *of_lines, *drawing.notes) if window[0] <= text.y <= window[1]]
 
 
 def windows(drawing: OneLine, most_px: float) -> list[Window]:

@@ -8,6 +8,7 @@ from html import escape
 
 from hearthkeep.core.outage import Event, EventKind, OutageReport
 from hearthkeep.core.trials import EnduranceCurve, Trials
+from hearthkeep.core.words import begun
 from hearthkeep.papers.words import day_and_time, number
 
 #: Width of every picture and its margins, in the units of the drawing.
@@ -48,7 +49,7 @@ def event_words(event: Event) -> str:
     said = _SAID.get(event.kind)
     if said is not None:
         return said
-    return f"{(event.tier or 'the house').capitalize()} {_TIER_SAID[event.kind]}"
+    return f"{begun(event.tier or 'the house')} {_TIER_SAID[event.kind]}"
 
 
 def moments_of(outage: OutageReport) -> list[tuple[str, float, str]]:

@@ -62,6 +62,7 @@ class WiringApi(ApiTest):
         sheet = self.post("sheet", design).json()["one_line"]
         texts = [text.text for text in root.iter(f"{SVG}text")]
         drawn = [text["text"] for owner in (*sheet["symbols"], *sheet["lines"]) for text in owner["texts"]]
+        drawn += [note["text"] for note in sheet["notes"]]
         self.assertEqual(sorted(texts), sorted([*drawn, f"{design.name}: one-line diagram", texts[-1]]))
         self.assertIn("licensed electrician", texts[-1])
         # A bus is a bar, which can be cut where a tall drawing goes on elsewhere.

@@ -4,8 +4,9 @@ import unittest
 from collections import Counter
 
 from hearthkeep.core.bank import rate
-from hearthkeep.core.design import DeviceKind
-from hearthkeep.core.wiring import wiring_plan, wiring_sheet
+from hearthkeep.core.design import DeviceKind, Practice, RunSet
+from hearthkeep.core.wiring import torque_words, wiring_plan, wiring_sheet
+from tests.core.as_built import cart, on_roof, two_units, without_bar
 from tests.core.made import cabin, home
 from tests.core.made_wiring import everything
 from tests.support.designs import birchrow, moved
@@ -136,6 +137,81 @@ class Lists(unittest.TestCase):
         texts = {placard.where: placard.text for placard in wiring_sheet(birchrow()).lists.placards}
         self.assertIn("151 V", next(text for where, text in texts.items() if "South roof" in where))
         self.assertIn("13,622 A", texts["At the bank"])
+
+    def test_a_corner_of_300_w_fits_a_board_of_300_by_600_mm(self):
+        corner = moved(
+            without_bar(),
+            {
+                "inverter": {
+                    "rated_w": 300.0,
+                    "surge_w": 600.0,
+                    "efficiency_frac": 0.9,
+                    "idle_w": 4.0,
+                    "low_cutoff_v": 10.8,
+                },
+                "bank.chemistry": "lfp",
+                "bank.unit_v": 12.8,
+                "bank.unit_ah": 50.0,
+                "charging.controllers.0.output_a": 10.0,
+                "wiring": {"board": {"width_mm": 300.0, "height_mm": 600.0}},
+            },
+        )
+        for part in wiring_sheet(corner).board:
+            self.assertLessEqual(part.x_mm + part.width_mm, 300.0, part.name)
+            self.assertLessEqual(part.y_mm + part.height_mm, 600.0, part.name)
+
+
+class Shopping(unittest.TestCase):
+    def bought(self, design):
+        return {part.item: part for part in wiring_sheet(design).lists.parts}
+
+    def test_bars_are_made_for_the_current_with_a_stud_for_each_lug(self):
+        design = everything()
+        plan = wiring_plan(design, rate(design.bank))
+        ways = sum(run.run.count for run in plan.runs if run.run.is_dc and "bus" in (run.run.start, run.run.end))
+        bar = self.bought(design)["bar/bus"]
+        self.assertEqual(bar.quantity, 2)
+        self.assertIn(f"{ways} studs", bar.what)
+        rated_a = float(bar.what.split(", ")[1].removesuffix(" A").removeprefix("for ").replace(",", ""))
+        self.assertGreaterEqual(rated_a + 0.5, plan.find("bank").needed_a)
+
+    def test_a_distribution_block_is_bought_with_as_many_ways_as_it_feeds(self):
+        parts = self.bought(cart())
+        self.assertIn("3 ways", parts["block/ways"].what)
+        self.assertNotIn("block/ways", self.bought(birchrow()))
+
+    def test_nothing_is_bought_that_the_design_does_not_have(self):
+        parts = self.bought(cart())
+        self.assertEqual(
+            [item for item in parts if item.startswith(("ground/rod", "inlet", "racking", "shutdown"))], []
+        )
+        self.assertEqual([part.what for part in parts.values() if "none" in part.what.lower()], [])
+
+    def test_rapid_shutdown_is_bought_and_signed_where_an_array_has_it(self):
+        with_it, without = on_roof(True), on_roof(None)
+        self.assertEqual(self.bought(with_it)["shutdown/panel"].quantity, 4)
+        self.assertNotIn("shutdown/switch", self.bought(without))
+        signs = [sign.text for sign in wiring_sheet(with_it).lists.placards]
+        self.assertTrue(any("RAPID SHUTDOWN" in text and "30 V" in text for text in signs))
+        self.assertFalse(any("RAPID" in sign.text for sign in wiring_sheet(without).lists.placards))
+
+    def test_lugs_and_torques_are_in_the_units_of_the_practice(self):
+        american = [part.what for part in self.bought(birchrow()).values() if part.item.startswith("lug/")]
+        self.assertTrue(all(" in, hole 0." in what for what in american), american)
+        metric = [part.what for part in self.bought(two_units()).values() if part.item.startswith("lug/")]
+        self.assertTrue(metric and all(", for M" in what for what in metric), metric)
+        self.assertEqual(torque_words(9.0, Practice.NORTH_AMERICAN), "80 in·lb (9 N·m)")
+        self.assertEqual(torque_words(9.0, Practice.METRIC_230), "9 N·m")
+
+    def test_the_frames_ground_goes_as_far_as_its_array(self):
+        design = on_roof(True)
+        design = moved(design, {"wiring.runs": [*design.wiring.runs, RunSet(run="array-roof", length_m=22.0)]})
+        run = wiring_plan(design, rate(design.bank)).find("ground-array")
+        self.assertEqual((run.length_m, run.length_from), (22.0, "set"))
+
+    def test_a_cart_s_grounds_are_short(self):
+        design = cart()
+        self.assertEqual(wiring_plan(design, rate(design.bank)).find("ground-dc").length_m, 1.0)
 
 
 class Gates(unittest.TestCase):

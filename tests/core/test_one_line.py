@@ -10,10 +10,10 @@ from hearthkeep.core.design import ArrangementKind
 from hearthkeep.core.wiring import wiring_plan
 from hearthkeep.core.wiring.oneline import one_line
 from hearthkeep.demo import demo_designs
-from tests.core.as_built import WELL_MADE
+from tests.core.as_built import WELL_MADE, on_roof
 from tests.core.made_wiring import everything, wired_homes
 from tests.core.test_invariants import quick
-from tests.support.designs import load, moved
+from tests.support.designs import birchrow, load, moved
 
 #: Symbols and texts may come this near without touching [px].
 NEAR = 0.5
@@ -30,7 +30,7 @@ def over(one, other, *, by=NEAR):
 
 
 def texts_of(drawing):
-    return [text for owner in (*drawing.symbols, *drawing.lines) for text in owner.texts]
+    return [text for owner in (*drawing.symbols, *drawing.lines) for text in owner.texts] + list(drawing.notes)
 
 
 def strokes_of(drawing):
@@ -39,6 +39,21 @@ def strokes_of(drawing):
         for stroke in line.strokes:
             for (x, y), (to_x, to_y) in itertools.pairwise(stroke):
                 yield line, (min(x, to_x), min(y, to_y), max(x, to_x), max(y, to_y))
+
+
+class Notes(unittest.TestCase):
+    def notes(self, design):
+        return " ".join(note.text for note in drawn(design)[1].notes)
+
+    def test_what_no_symbol_shows_is_said_and_only_that(self):
+        home = birchrow()
+        self.assertIn("joined to ground at one place", self.notes(moved(home, {"wiring.dc_grounded": True})))
+        self.assertIn("is not joined to ground", self.notes(moved(home, {"wiring.dc_grounded": False})))
+        self.assertNotIn("negative", self.notes(home))
+        self.assertIn("only one of the two be closed", self.notes(home))
+        self.assertNotIn("closed", self.notes(moved(home, {"transfer.device.interlock": "none"})))
+        self.assertIn("Rapid shutdown", self.notes(on_roof(True)))
+        self.assertNotIn("Rapid", self.notes(on_roof(None)))
 
 
 class Drawing(unittest.TestCase):

@@ -11,7 +11,7 @@ from hearthkeep.core.building.windows import BOND_OHM, Expected, WindowFigure
 from hearthkeep.core.design import Practice, SourceBond
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
 from hearthkeep.core.transfer import CORDS, bond_counts
-from hearthkeep.core.wiring import RunKind, conductor_set_words, device_words
+from hearthkeep.core.wiring import RunKind, conductor_set_words, device_words, torque_words
 from hearthkeep.core.words import counted, listed, some_of
 
 #: More blocks than this are measured string by string.
@@ -96,7 +96,11 @@ def _mount(expected: Expected) -> Gate:
     design = expected.design
     do = ["Every part on its place, its clearances kept, nothing above it that drips, fans and vents free."]
     for run in expected.plan.runs:
-        torque = f"{run.torque_nm:g} N·m" if run.torque_nm is not None else "the torque on the equipment's label"
+        torque = (
+            torque_words(run.torque_nm, design.practice)
+            if run.torque_nm is not None
+            else "the torque on the equipment's label"
+        )
         size = conductor_set_words(run, design.practice)
         do.append(f"{run.run.label}: {size}, lugs crimped and covered, glands tight; {torque}, each terminal marked.")
     return Gate(

@@ -11,6 +11,7 @@ from hearthkeep.core.building.fitting import fitted_line
 from hearthkeep.core.design import Inverter
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.inverter import input_w, marginal_efficiency
+from hearthkeep.core.words import begun
 
 #: Left over within this part of the monitor's watts, or so few, needs no explanation. Common practice, no source.
 EXPLAINED_FRAC, EXPLAINED_W = 0.05, 5.0
@@ -119,4 +120,4 @@ def _sentence(parts: Sequence[WattParts], standing_w: float, growing: float | No
             f"each watt given costs {abs(growing):.2f} W {more} than by the data sheet: the inverter, its leads or the shunt's setting"
         )
     text = "; ".join(said) or "The moments differ: something was switched between them. Read each pair within a minute"
-    return text[0].upper() + text[1:] + "."
+    return begun(text) + "."

@@ -17,7 +17,7 @@ from hearthkeep.core.checks.finding import (
 )
 from hearthkeep.core.design import ControllerKind
 from hearthkeep.core.sources import KINDS, SourceCurrent, array_vmp_v, reaches_bank, source_currents
-from hearthkeep.core.words import percent
+from hearthkeep.core.words import begun, percent
 
 #: Clipping above this part of the offered sun is worth a word.
 CLIPPED_MIND_FRAC = 0.03
@@ -130,7 +130,7 @@ def charge_limit(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.STOP if is_known else Severity.MIND,
             step=Step.CHARGING,
             title="More charge than the bank may take",
-            message=f"{largest.name.capitalize()} alone can give {largest.current_a:.0f} A; the bank may take {limit_a:.0f} A"
+            message=f"{begun(largest.name)} alone can give {largest.current_a:.0f} A; the bank may take {limit_a:.0f} A"
             + (
                 ""
                 if is_known
@@ -148,7 +148,7 @@ def charge_limit(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MIND,
             step=Step.CHARGING,
             title="Sources together pass the bank's limit",
-            message=f"{parts[0].upper()}{parts[1:]}: {sum_a:.0f} A together; the bank may take {limit_a:.0f} A. The model "
+            message=f"{begun(parts)}: {sum_a:.0f} A together; the bank may take {limit_a:.0f} A. The model "
             "holds to it. Set one down, let one source wait for the other, or use chargers that talk to the bank.",
             basis="Sum of the sources' currents against the units' charge limits; several regulated sources and one at a time are both practised",
             remedy=Remedy(label="Try one source at a time", changes=(Change(path="charging.one_source", value=True),)),

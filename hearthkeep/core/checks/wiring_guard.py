@@ -21,7 +21,7 @@ from hearthkeep.core.wiring import (
     device_words,
     leads_hold_from_a,
 )
-from hearthkeep.core.words import counted, shortened
+from hearthkeep.core.words import begun, counted, shortened
 
 NEXT_SIZE = "NEC 240.4(B), up to 800 A (from memory); the adopted edition decides"
 VEHICLE_DEVICE = "ABYC E-11, up to 150 % of the ampacity where nothing nearer is made (from memory)"
@@ -65,7 +65,7 @@ def unguarded(evidence: Evidence) -> Iterator[Finding]:
                 severity=Severity.STOP,
                 step=Step.WIRING,
                 title=f"{shortened(run.label)}: nothing breaks a fault",
-                message=f"{feed.source[0].upper()}{feed.source[1:]} drives {drives} into a short there, and nothing stands between them: the cable is "
+                message=f"{begun(feed.source)} drives {drives} into a short there, and nothing stands between them: the cable is "
                 "then the fuse.",
                 basis="NEC 240.21 and 690.9; IEC 60364-4-43 (in our own words, from memory)",
                 remedy=set_on(evidence, sized, device=None, device_a=None, interrupt_a=None),

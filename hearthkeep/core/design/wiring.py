@@ -189,6 +189,8 @@ class Wiring(DesignPart):
     #: Leads of direct current are those of carts, vans and boats: fine strands, 105 °C, on studs.
     vehicle: bool = False
     bus: BusKind = BusKind.BAR
+    #: The negative of direct current is joined to ground, at one place; empty means that nobody has said.
+    dc_grounded: bool | None = None
     blocks: Annotated[tuple[DistributionBlock, ...], Field(max_length=20)] = ()
     runs: Annotated[tuple[RunSet, ...], Field(max_length=MOST_RUNS)] = ()
     board: Board = Board()

@@ -15,6 +15,7 @@ from hearthkeep.core.inverter import marginal_efficiency
 from hearthkeep.core.logbook import Quantity, Trace, volts_limits
 from hearthkeep.core.watch.devices import DeviceFault, DeviceTrack, FaultKind, Floats, InstrumentKind
 from hearthkeep.core.watch.side import NOW_STEPS, SILENT_S, STEP_S, Known, Side, silent_s
+from hearthkeep.core.words import begun
 
 #: The same words for so long are no readings any more [s].
 FROZEN_S, FROZEN_LEAST = 120.0, 6
@@ -117,7 +118,7 @@ def _scale(side: Side, known: Known) -> Iterator[DeviceFault]:
         for what, ratios in tests:
             power = _decade(ratios[-NOW_STEPS:])
             if power:
-                yield side.fault(FaultKind.SCALE, track, 0.95, f"{what.capitalize()}: {_times(power)}.")
+                yield side.fault(FaultKind.SCALE, track, 0.95, f"{begun(what)}: {_times(power)}.")
         if track.kind is InstrumentKind.MONITOR:
             others, balance = side.balance()
             power = _decade(_ratio(np.abs(side.column(track, Quantity.BANK_A)), np.abs(balance), LEAST_A)[-NOW_STEPS:])

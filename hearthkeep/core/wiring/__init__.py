@@ -3,10 +3,10 @@
 from hearthkeep.core.wiring.board import BoardPart
 from hearthkeep.core.wiring.devices import NAMES as DEVICE_NAMES
 from hearthkeep.core.wiring.fittings import LOOSE_HOLE_MM
-from hearthkeep.core.wiring.lists import placards_of
 from hearthkeep.core.wiring.oneline import OneLine
 from hearthkeep.core.wiring.oneline import Text as OneLineText
 from hearthkeep.core.wiring.paths import Feed, Guarded
+from hearthkeep.core.wiring.placards import placards_of
 from hearthkeep.core.wiring.plan import WiringPlan, cables_of, wiring_plan
 from hearthkeep.core.wiring.report import WiringSums, wiring_figures, wiring_sums
 from hearthkeep.core.wiring.rows import RunRow
@@ -23,7 +23,7 @@ from hearthkeep.core.wiring.volts import (
     current_of_power_a,
     inverter_volts,
 )
-from hearthkeep.core.wiring.words import conductor_set_words, conductor_words, device_words, length_words
+from hearthkeep.core.wiring.words import conductor_set_words, conductor_words, device_words, length_words, torque_words
 
 __all__ = [
     "AMPACITY",
@@ -60,6 +60,7 @@ __all__ = [
     "length_words",
     "placards_of",
     "string_isc_a",
+    "torque_words",
     "unit_output_v",
     "wiring_figures",
     "wiring_plan",

@@ -8,7 +8,8 @@ from functools import lru_cache
 
 from hearthkeep.core.bank import TYPICAL
 from hearthkeep.core.design import ArrangementKind, Chemistry, Controller, Design
-from hearthkeep.core.wiring.runs import branch_loads, inverter_keys, is_built_in_charger
+from hearthkeep.core.wiring.runs import branch_loads, branch_w, inverter_keys, is_built_in_charger
+from hearthkeep.core.words import begun
 
 #: Blocks drawn one by one; of larger banks each string is one part.
 MOST_BLOCKS = 24
@@ -20,6 +21,8 @@ LEAD_WH_PER_L, LEAD_WH_PER_KG = 75.0, 36.0
 ENDS_M = 0.3
 #: Between parts that ask for nothing more, and the lowest wall row above the floor [mm].
 GAP_MM, WALL_FROM_MM = 40.0, 900.0
+#: The same on a board that is no wider than this [mm].
+SMALL_GAP_MM, SMALL_BOARD_MM = 20.0, 600.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,8 +37,12 @@ class Clearance:
 
 #: Common practice, no source; the part's own manual decides.
 FOR_HEAT = Clearance(300.0, 300.0, 150.0, 150.0)
+FOR_LITTLE_HEAT = Clearance(50.0, 50.0, 30.0, 30.0)
 FOR_AIR = Clearance(150.0, 150.0, 50.0, 50.0)
 FOR_HANDS = Clearance(100.0, 100.0, 100.0, 100.0)
+#: In a box of parts that carry so little, hands reach from the front [A], and an inverter of so little warms little [W].
+LITTLE_A, LITTLE_W, LITTLE_CONTROLLER_A = 60.0, 500.0, 20.0
+FOR_FINGERS = Clearance(30.0, 30.0, 30.0, 30.0)
 VENTED_CELLS = Clearance(300.0, 0.0, 25.0, 25.0)
 SEALED_CELLS = Clearance(50.0, 0.0, 20.0, 20.0)
 
@@ -72,7 +79,8 @@ class BoardPart:
 def board_parts(design: Design) -> tuple[BoardPart, ...]:
     """Every part that stands on the board or below it, in its place."""
     placed = {place.part: place for place in design.wiring.board.places}
-    laid = _laid_out(tuple(_parts(design)), width_mm=design.wiring.board.width_mm)
+    board = design.wiring.board
+    laid = _laid_out(tuple(_parts(design)), width_mm=board.width_mm, height_mm=board.height_mm)
     return tuple(
         replace(part, x_mm=placed[part.key].x_mm, y_mm=placed[part.key].y_mm, is_placed=True)
         if part.key in placed
@@ -140,7 +148,7 @@ def _blocks(design: Design) -> Iterator[BoardPart]:
         height_mm = round((volume_mm3 / 1.6) ** (1 / 3))
         width_mm, depth_mm = round(1.6 * height_mm), height_mm
     label = TYPICAL[bank.chemistry].label
-    name = sheet.name if sheet else f"{label[0].upper()}{label[1:]} {bank.unit_v:g} V {bank.unit_ah:g} Ah"
+    name = sheet.name if sheet else f"{begun(label)} {bank.unit_v:g} V {bank.unit_ah:g} Ah"
     vented = bank.chemistry.is_vented
     whole = bank.series * bank.parallel > MOST_BLOCKS
     for string in range(1, bank.parallel + 1):
@@ -161,7 +169,19 @@ def _blocks(design: Design) -> Iterator[BoardPart]:
             )
 
 
+def _carries_little(design: Design) -> bool:
+    """Whether everything on direct current together takes no more than what small terminals carry."""
+    watts = design.inverter.together.rated_w + sum(branch_w(load) for load in branch_loads(design))
+    return watts / design.bank.nominal_v <= LITTLE_A
+
+
 def _bus(design: Design) -> BoardPart:
+    if _carries_little(design):
+        ways = 2 + len(inverter_keys(design)) + len(branch_loads(design)) + len(design.charging.controllers)
+        return BoardPart(
+            key="bus", name="Terminals, main fuse, shunt", kind="bus", width_mm=60.0 + 10.0 * min(ways, 30), height_mm=80.0,
+            depth_mm=60.0, mass_kg=0.3 + 0.05 * ways, clearance=FOR_FINGERS, clearance_for="hands", is_known=False,
+        )  # fmt: skip
     ways = 2 + len(inverter_keys(design)) + len(branch_loads(design)) + len(design.charging.controllers)
     return BoardPart(
         key="bus", name="Bus bars, main fuse, shunt", kind="bus", width_mm=260.0 + 36.0 * min(ways, 20), height_mm=260.0,
@@ -173,17 +193,22 @@ def _inverter(design: Design, key: str) -> BoardPart:
     inverter = design.inverter
     kilowatts = inverter.rated_w / 1000.0
     sheet = inverter.sheet
-    mass_kg = sheet.mass_kg if sheet and sheet.mass_kg else 3.0 + 6.0 * kilowatts
+    mass_kg = (
+        sheet.mass_kg if sheet and sheet.mass_kg else (1.0 if inverter.rated_w <= LITTLE_W else 3.0) + 6.0 * kilowatts
+    )
     name = sheet.name[:60] if sheet else "Inverter"
     known = sheet is not None and None not in (sheet.width_mm, sheet.height_mm, sheet.depth_mm)
     # Fronts grow more slowly than watts: common practice, no source.
+    is_little = inverter.rated_w <= LITTLE_W
     width_mm, height_mm, depth_mm = 220 + 50 * kilowatts**0.7, 260 + 80 * kilowatts**0.7, 90 + 25 * kilowatts**0.5
     if sheet and sheet.width_mm and sheet.height_mm and sheet.depth_mm:
         width_mm, height_mm, depth_mm = sheet.width_mm, sheet.height_mm, sheet.depth_mm
+    elif is_little:
+        width_mm, height_mm, depth_mm = 120 + 200 * kilowatts, 140 + 200 * kilowatts, 60 + 60 * kilowatts
     return BoardPart(
         key=key, name=name if inverter.units == 1 else f"{name} {key.rsplit('-', 1)[1]}", kind="inverter",
         width_mm=round(width_mm), height_mm=round(height_mm), depth_mm=round(depth_mm), mass_kg=mass_kg,
-        clearance=FOR_HEAT, clearance_for="heat", is_known=known,
+        clearance=FOR_LITTLE_HEAT if is_little else FOR_HEAT, clearance_for="heat", is_known=known,
     )  # fmt: skip
 
 
@@ -191,40 +216,52 @@ def _controller(controller: Controller) -> BoardPart:
     amps = controller.output_a
     return BoardPart(
         key=f"controller-{controller.id}", name=controller.name, kind="controller", width_mm=round(100 + 2.2 * min(amps, 100)),
-        height_mm=round(120 + 2.5 * min(amps, 100)), depth_mm=100, mass_kg=0.5 + 0.06 * amps, clearance=FOR_AIR,
+        height_mm=round(120 + 2.5 * min(amps, 100)), depth_mm=100, mass_kg=0.5 + 0.06 * amps,
+        clearance=FOR_LITTLE_HEAT if amps <= LITTLE_CONTROLLER_A else FOR_AIR,
         clearance_for="air", is_known=False,
     )  # fmt: skip
 
 
 @lru_cache(maxsize=256)
-def _laid_out(parts: tuple[BoardPart, ...], *, width_mm: float) -> tuple[BoardPart, ...]:
+def _laid_out(parts: tuple[BoardPart, ...], *, width_mm: float, height_mm: float) -> tuple[BoardPart, ...]:
     """The parts in their usual places; kept, since few changes of a design touch any part on the board."""
-    return tuple(_one_by_one(parts, width_mm=width_mm))
+    return tuple(_one_by_one(parts, width_mm=width_mm, height_mm=height_mm))
 
 
-def _one_by_one(parts: tuple[BoardPart, ...], *, width_mm: float) -> Iterator[BoardPart]:
-    """Batteries along the floor, everything else along the wall above them, left to right and row by row."""
+def _one_by_one(parts: tuple[BoardPart, ...], *, width_mm: float, height_mm: float) -> Iterator[BoardPart]:
+    """Batteries along the floor, everything else along the wall above them, left to right and row by row.
+
+    On a board that is not high the wall's rows begin right above the batteries.
+    """
+    edge_mm = SMALL_GAP_MM if width_mm <= SMALL_BOARD_MM else GAP_MM
     floor = [part for part in parts if part.kind == "battery"]
     wall = [part for part in parts if part.kind != "battery"]
+    if width_mm <= SMALL_BOARD_MM:
+        # The highest first, so that a row wastes little.
+        wall.sort(key=lambda part: -part.height_mm)
     top_mm = 0.0
-    for part in _in_rows(floor, width_mm=width_mm, from_mm=0.0, gap_of=lambda part: part.clearance.left_mm * 2):
+    for part in _in_rows(
+        floor, width_mm=width_mm, from_mm=0.0, edge_mm=edge_mm, gap_of=lambda part: part.clearance.left_mm * 2
+    ):
         top_mm = max(top_mm, part.y_mm + part.height_mm + part.clearance.top_mm)
         yield part
-    from_mm = max(WALL_FROM_MM, top_mm + 100.0)
-    yield from _in_rows(wall, width_mm=width_mm, from_mm=from_mm, gap_of=lambda part: part.clearance.left_mm)
+    from_mm = max(WALL_FROM_MM, top_mm + 100.0) if height_mm >= 2 * WALL_FROM_MM - 1.0 else top_mm + edge_mm
+    yield from _in_rows(
+        wall, width_mm=width_mm, from_mm=from_mm, edge_mm=edge_mm, gap_of=lambda part: part.clearance.left_mm
+    )
 
 
 def _in_rows(
-    parts: list[BoardPart], *, width_mm: float, from_mm: float, gap_of: Callable[[BoardPart], float]
+    parts: list[BoardPart], *, width_mm: float, from_mm: float, edge_mm: float, gap_of: Callable[[BoardPart], float]
 ) -> Iterator[BoardPart]:
-    x_mm, y_mm, row_mm = GAP_MM, from_mm, 0.0
+    x_mm, y_mm, row_mm = edge_mm, from_mm, 0.0
     before_mm = 0.0
     for part in parts:
-        gap_mm = max(GAP_MM, gap_of(part), before_mm) if x_mm > GAP_MM else GAP_MM
-        if x_mm > GAP_MM and x_mm + gap_mm + part.width_mm > width_mm:
-            x_mm, y_mm, gap_mm = GAP_MM, y_mm + row_mm, GAP_MM
+        gap_mm = max(edge_mm, gap_of(part), before_mm) if x_mm > edge_mm else edge_mm
+        if x_mm > edge_mm and x_mm + gap_mm + part.width_mm > width_mm:
+            x_mm, y_mm, gap_mm = edge_mm, y_mm + row_mm, edge_mm
             row_mm = 0.0
-        left_mm = x_mm + (gap_mm if x_mm > GAP_MM else 0.0)
+        left_mm = x_mm + (gap_mm if x_mm > edge_mm else 0.0)
         yield replace(part, x_mm=left_mm, y_mm=y_mm)
         x_mm, before_mm = left_mm + part.width_mm, part.clearance.right_mm
-        row_mm = max(row_mm, part.height_mm + max(part.clearance.top_mm, GAP_MM))
+        row_mm = max(row_mm, part.height_mm + max(part.clearance.top_mm, edge_mm))

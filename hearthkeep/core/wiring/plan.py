@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design, DeviceKind, Load, narrowed
+from hearthkeep.core.design import Design, DeviceKind, Kind, Load, narrowed
 from hearthkeep.core.inverter import NO_CABLES, Cables
 from hearthkeep.core.wiring.bank_side import Precharge, Shunt, precharge_of, shunt_of
 from hearthkeep.core.wiring.board import BoardPart, board_parts, run_length_m
@@ -18,24 +18,24 @@ from hearthkeep.core.wiring.sized import size_run
 from hearthkeep.core.wiring.sized_run import SizedDevice, SizedRun
 from hearthkeep.core.wiring.words import device_words
 
-#: Length of a run, one way, where nothing else is known [m]. Our assumption, to be measured.
+#: Length of a run, one way, where nothing else is known [m]: in a house, and in a cart, a van or a box. Our assumption, to be measured.
 USUAL_M = {
-    RunKind.STRING: 5.0,
-    RunKind.ARRAY: 15.0,
-    RunKind.CONTROLLER: 1.5,
-    RunKind.SOURCE: 3.0,
-    RunKind.LINK: 0.3,
-    RunKind.LEAD: 0.6,
-    RunKind.BANK: 1.5,
-    RunKind.INVERTER: 1.0,
-    RunKind.FEED: 1.0,
-    RunKind.BRANCH: 4.0,
-    RunKind.GRID: 8.0,
-    RunKind.GENERATOR: 10.0,
-    RunKind.COUPLED: 8.0,
-    RunKind.PANEL: 6.0,
-    RunKind.BYPASS: 8.0,
-    RunKind.GROUND: 6.0,
+    RunKind.STRING: (5.0, 3.0),
+    RunKind.ARRAY: (15.0, 5.0),
+    RunKind.CONTROLLER: (1.5, 0.8),
+    RunKind.SOURCE: (3.0, 1.0),
+    RunKind.LINK: (0.3, 0.2),
+    RunKind.LEAD: (0.6, 0.4),
+    RunKind.BANK: (1.5, 0.6),
+    RunKind.INVERTER: (1.0, 0.6),
+    RunKind.FEED: (1.0, 0.5),
+    RunKind.BRANCH: (4.0, 1.5),
+    RunKind.GRID: (8.0, 3.0),
+    RunKind.GENERATOR: (10.0, 6.0),
+    RunKind.COUPLED: (8.0, 8.0),
+    RunKind.PANEL: (6.0, 1.0),
+    RunKind.BYPASS: (8.0, 1.0),
+    RunKind.GROUND: (6.0, 1.0),
 }
 #: Parts that stand on the board under another key.
 ON_BOARD = {"bank": "battery-1-1"}
@@ -75,6 +75,8 @@ class _Sizer:
         self.upstream_ohm = 0.0
         #: Feeds of distribution blocks, by the block's key.
         self.feeds: dict[str, SizedRun] = {}
+        #: The longest way from an array, which the ground of its frames goes as well, and where that length is from.
+        self.array: tuple[float, str] | None = None
         self.lead: SizedRun | None = None
         self.main: SizedRun | None = None
 
@@ -93,6 +95,8 @@ class _Sizer:
             upstream_ohm=upstream_ohm,
             limited_by=self._limited_by(run, feed),
         )
+        if run.kind is RunKind.ARRAY:
+            self.array = max(self.array or (0.0, ""), (length_m, length_from))
         if run.kind is RunKind.LEAD:
             self.lead = sized
         if run.kind is RunKind.BANK:
@@ -121,8 +125,11 @@ class _Sizer:
         given = self.design.wiring.of_run(run.key)
         if given is not None and given.length_m is not None:
             return given.length_m, "set"
+        if run.key == "ground-array" and self.array is not None:
+            return self.array
         found = run_length_m(self.on_board, ON_BOARD.get(run.start, run.start), ON_BOARD.get(run.end, run.end))
-        return (USUAL_M[run.kind], "usual") if found is None else (found, "board")
+        usual_m = USUAL_M[run.kind][0 if self.design.kind is Kind.HOME else 1]
+        return (usual_m, "usual") if found is None else (found, "board")
 
 
 #: A current-limiting fuse of at most so much breaks what a blade or a small bolt-down fuse behind it cannot; and of at most so much what

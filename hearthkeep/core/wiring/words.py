@@ -36,6 +36,26 @@ def length_words(design: Design, length_m: float) -> str:
     return f"{length_m:.2f} m" if length_m < 3 else f"{length_m:,.1f} m"
 
 
+#: Studs in the sizes of an inch that stand for metric ones [mm]. Common practice, no source.
+INCH_STUDS = {6.0: "1/4 in", 8.0: "5/16 in", 10.0: "3/8 in", 12.0: "1/2 in"}
+MM_AN_INCH, IN_LB_A_NM = 25.4, 8.8507
+
+
+def lug_words(sized: SizedRun, practice: Practice) -> str:
+    """The lugs of a run: the stud they go on and their hole, in the practice's unit."""
+    if practice is Practice.NORTH_AMERICAN:
+        stud = INCH_STUDS.get(sized.stud_mm, f"{sized.stud_mm / MM_AN_INCH:.2f} in")
+        return f"lugs for {stud}, hole {sized.lug_mm / MM_AN_INCH:.2f} in"
+    return f"lugs for M{sized.stud_mm:g}, hole {sized.lug_mm:g} mm"
+
+
+def torque_words(torque_nm: float, practice: Practice) -> str:
+    """A torque in the practice's unit: of 9 N·m "80 in·lb (9 N·m)", or "9 N·m"."""
+    if practice is Practice.NORTH_AMERICAN:
+        return f"{torque_nm * IN_LB_A_NM:.0f} in·lb ({torque_nm:g} N·m)"
+    return f"{torque_nm:g} N·m"
+
+
 def device_words(device: SizedDevice | None) -> str:
     """A device with its rating."""
     if device is None:

@@ -4080,6 +4080,8 @@ export interface components {
             length_m: number;
             /** Lug */
             lug: string;
+            /** Hole Mm */
+            hole_mm: number | null;
             /** Heat Shrink */
             heat_shrink: string;
         };
@@ -7441,6 +7443,8 @@ export interface components {
             symbols: components["schemas"]["Symbol"][];
             /** Lines */
             lines: components["schemas"]["Line"][];
+            /** Notes */
+            notes: components["schemas"]["Text"][];
             /** Legend */
             legend: components["schemas"]["LegendEntry"][];
         };
@@ -11020,6 +11024,8 @@ export interface components {
             vehicle: boolean;
             /** @default bar */
             bus: components["schemas"]["BusKind"];
+            /** Dc Grounded */
+            dc_grounded?: boolean | null;
             /**
              * Blocks
              * @default []

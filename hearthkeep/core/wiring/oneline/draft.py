@@ -164,7 +164,21 @@ def _devices_of(sized: SizedRun, plan: WiringPlan) -> list[tuple[str, str, str]]
             found.append(("shunt", "shunt", f"{plan.shunt.rating_a:g} A"))
     if opens in (Disconnects.LOAD, Disconnects.BOTH):
         found.append(("disconnect", "opens-end", ""))
+    if len(found) == 1 and device is not None and device.rating_a is not None and device.kind in _FUSE_NAMES:
+        found[0] = (*found[0][:2], f"{device.rating_a:g} A {_FUSE_NAMES[device.kind]}")
     return found
+
+
+#: Kinds of fuse where there is room for the word.
+_FUSE_NAMES = {
+    DeviceKind.CLASS_T: "class T",
+    DeviceKind.STRIP: "strip",
+    DeviceKind.POST: "post",
+    DeviceKind.BOLT_SMALL: "bolt-down",
+    DeviceKind.BOLT_LARGE: "bolt-down",
+    DeviceKind.BLADE: "blade",
+    DeviceKind.SOLAR_FUSE: "solar",
+}
 
 
 def _rating(sized: SizedRun) -> str:

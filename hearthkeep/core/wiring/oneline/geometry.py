@@ -96,6 +96,8 @@ class OneLine:
     height_px: float
     symbols: tuple[Symbol, ...]
     lines: tuple[Line, ...]
+    #: What no symbol shows, beneath everything else.
+    notes: tuple[Text, ...]
     #: What each kind of symbol that is used stands for, and how it is drawn.
     legend: tuple[LegendEntry, ...]
 

@@ -24,8 +24,9 @@ from hearthkeep.core.wiring.oneline.draft import (
     half,
     label_below,
 )
-from hearthkeep.core.wiring.oneline.geometry import CHARACTER, SMALL_PX, Line, OneLine, Text
+from hearthkeep.core.wiring.oneline.geometry import CHARACTER, SMALL_PX, Line, OneLine, Text, wrapped
 from hearthkeep.core.wiring.oneline.house import upper_lanes
+from hearthkeep.core.wiring.oneline.notes import notes_of
 from hearthkeep.core.wiring.oneline.symbols import SIZES, legend
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.sized_run import SizedRun
@@ -43,13 +44,17 @@ def one_line(design: Design, plan: WiringPlan) -> OneLine:
     right_of_bus(draft)
     _bars(draft)
     _ground(draft)
+    notes = _notes(draft)
     kinds = {symbol.kind for symbol in draft.symbols}
-    right = max([symbol.box[2] for symbol in draft.symbols] + [text.box[2] for text in _texts(draft)], default=100.0)
+    right = max(
+        [symbol.box[2] for symbol in draft.symbols] + [text.box[2] for text in (*_texts(draft), *notes)], default=100.0
+    )
     return OneLine(
         width_px=round(right + EDGE, 1),
         height_px=round(draft.lowest_px + EDGE, 1),
         symbols=tuple(draft.symbols),
         lines=tuple(draft.lines),
+        notes=notes,
         legend=legend(kinds, design.practice),
     )
 
@@ -90,6 +95,8 @@ def _columns(design: Design, plan: WiringPlan) -> Columns:
     )
 
 
+#: Characters of a line of the notes, and its height.
+NOTE_CHARACTERS, NOTE_LINE = 96, 16.0
 #: Runs between the blocks of a bank.
 LINKS = ("series-links", "parallel-links", "string-leads")
 
@@ -170,3 +177,16 @@ def _ground(draft: Draft) -> None:
                 texts=(Text(x=at.bus_px + 8.0, y=y + 32.0, text=tag_words(electrode, draft.design), height_px=SMALL_PX),),
             )
         )  # fmt: skip
+
+
+def _notes(draft: Draft) -> tuple[Text, ...]:
+    """What no symbol shows: where neutral and direct current are joined to ground, what keeps two supplies apart, what locks."""
+    lines = [line for note in notes_of(draft.design, draft.plan) for line in wrapped(note, NOTE_CHARACTERS, 3)]
+    top = draft.lowest_px + LANE_ABOVE / 2
+    texts = tuple(
+        Text(x=EDGE, y=top + NOTE_LINE * number, text=line, height_px=SMALL_PX)
+        for number, line in enumerate(lines, start=1)
+    )
+    if texts:
+        draft.lowest_px = texts[-1].y + 4.0
+    return texts

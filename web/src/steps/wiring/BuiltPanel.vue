@@ -4,7 +4,7 @@ import ChoiceField from '@/fields/ChoiceField.vue'
 import OptionalWords from '@/fields/OptionalWords.vue'
 
 import type { Wiring } from './useWiring'
-import { BUSES, LEADS } from './words'
+import { BUSES, DC_BONDS, LEADS } from './words'
 
 defineProps<{ wiring: Wiring }>()
 const MOST_BLOCKS = 20
@@ -14,6 +14,7 @@ const MOST_BLOCKS = 20
   <div class="built" data-test="built">
     <ChoiceField path="wiring.bus" label="Runs come together at" :choices="BUSES" />
     <ChoiceField path="wiring.vehicle" label="Leads by the practice" :choices="LEADS" />
+    <ChoiceField path="wiring.dc_grounded" label="Negative to ground" :choices="DC_BONDS" />
     <div v-for="block in wiring.blocks.value" :key="block.id" class="block">
       <OptionalWords
         label="Distribution block"

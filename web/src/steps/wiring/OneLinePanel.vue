@@ -122,6 +122,7 @@ const picture = useTemplateRef<SVGSVGElement>('picture')
           <path :d="symbol.path" :transform="`translate(${symbol.x} ${symbol.y})`" />
           <OneLineTexts :texts="symbol.texts" />
         </g>
+        <OneLineTexts :texts="drawing.notes" />
       </svg>
     </WideTable>
     <ul class="legend" aria-label="Symbols">

@@ -77,6 +77,12 @@ export const LEADS = [
   { value: false, title: 'of buildings' },
   { value: true, title: 'of carts, vans and boats' },
 ] as const
+/** Whether the negative of direct current is joined to ground. */
+export const DC_BONDS = [
+  { value: null, title: 'not said' },
+  { value: true, title: 'joined at one place' },
+  { value: false, title: 'not joined' },
+] as const
 /** What may be said not to be known of a run. */
 export const FACTS = [
   { value: 'size', title: 'size' },
