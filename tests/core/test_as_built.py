@@ -1,13 +1,21 @@
 """Installations as they stand: what a competent electrician would pass raises nothing, what is ill made is named with its figures."""
 
+import re
 import unittest
 
 from hearthkeep.core.assess import assess
-from tests.core.as_built import ILL_MADE, WELL_MADE, next_size
+from hearthkeep.core.bank import rate
+from hearthkeep.core.checks import Severity, Step
+from hearthkeep.core.wiring import RunKind, wiring_plan
+from tests.core.as_built import ILL_MADE, WELL_MADE, next_size, one_block, pwm
 from tests.support.designs import moved
 
 #: What other pages find leaves the runs guarded.
 OF_OTHER_PAGES = ("ONE_FAULT", "OVER_SERIES_LIMIT", "NO_RAPID_SHUTDOWN", "RATINGS_IN_SERIES", "OUTLETS_TOO_SMALL")
+
+
+def plan_of(design):
+    return wiring_plan(design, rate(design.bank))
 
 
 class AsBuilt(unittest.TestCase):
@@ -58,3 +66,43 @@ class AsBuilt(unittest.TestCase):
             if found:
                 self.assertEqual(found[0].severity.value, "mind")
                 self.assertIn("60 A before 6 AWG, good for 55 A", found[0].message)
+
+    def test_a_device_that_bears_the_audit_and_not_the_full_rating_is_a_note(self):
+        def worst(device_a):
+            design = moved(one_block(), {"wiring.runs.0.device_a": device_a})
+            return next((each for each in assess(design).findings if each.code == "DEVICE_TOO_SMALL"), None)
+
+        peak_a = assess(one_block()).inverter.bank_peak_a
+        bears, opens = worst(50.0), worst(1.1 * peak_a)
+        self.assertIn(f"at its peak, {peak_a:.0f} A, it bears", bears.message)
+        self.assertEqual((bears.severity, opens.severity), (Severity.MIND, Severity.MEND))
+        self.assertIsNone(worst(125.0))
+
+    def test_a_pwm_cable_may_lose_what_its_controller_throws_away(self):
+        design = pwm(1)
+        run = next(each for each in plan_of(design).runs if each.run.kind is RunKind.ARRAY)
+        module = design.charging.controllers[0].arrays[0].module
+        hot_v = module.vmp_v * (1 - 0.0035 * 40)
+        self.assertGreater(run.run.spare_v, 0.0)
+        self.assertLess(run.run.spare_v, hot_v - design.bank.nominal_v)
+        converts = moved(design, {"charging.controllers.0.kind": "mppt"})
+        other = next(each for each in plan_of(converts).runs if each.run.kind is RunKind.ARRAY)
+        self.assertEqual((other.run.spare_v, other.drop_limit_frac), (0.0, 0.02))
+        self.assertAlmostEqual(run.drop_limit_frac, run.run.spare_v / run.run.volts_v)
+
+    def test_each_number_of_a_sentence_stands_in_the_findings_own_figure(self):
+        for name, (code, _, bad, _) in ILL_MADE.items():
+            for each in assess(bad).findings:
+                if each.step is not Step.WIRING or each.code != code or each.figure is None:
+                    continue
+                known = [each.figure.value, *(term.value for term in each.figure.terms)]
+                for text in NUMBER.findall(each.message):
+                    number, places = float(text.replace(",", "")), len(text.partition(".")[2])
+                    near = [value for value in known if abs(number - value) <= 0.51 * 10**-places]
+                    with self.subTest(name, number=text):
+                        self.assertTrue(near or text in SAID_OF_SIZES, each.message)
+
+
+#: Digits that are no figure: those of a conductor's name, and of a count of strings.
+SAID_OF_SIZES = ("10", "12", "2", "0", "6", "1")
+NUMBER = re.compile(r"(?<![\w./])\d[\d,]*(?:\.\d+)?(?![\d/])")

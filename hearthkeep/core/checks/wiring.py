@@ -155,10 +155,20 @@ def drops_too_much(evidence: Evidence) -> Iterator[Finding]:
         step=Step.WIRING,
         title=f"{counted(len(lossy), 'run')} {'loses' if len(lossy) == 1 else 'lose'} more volts than {'it' if len(lossy) == 1 else 'they'} may",
         message=f"{shortened(worst.run.label)} loses {worst.drop_v or 0.0:.2f} V of {worst.run.volts_v:g} V, {100 * (worst.drop_frac or 0.0):.1f} %, over "
-        f"{length_words(design, worst.length_m)}; {percent(worst.drop_limit_frac)} is the limit set. Shorter, thicker, or a higher voltage.",
+        f"{length_words(design, worst.length_m)}; {_drop_limit(worst)}. Shorter, thicker, or a higher voltage.",
         basis="Ohm's law there and back; limits are common practice, no source",
         remedy=set_on(evidence, worst, size=None, per_pole=None) if worst.by_drop is not None else None,
         figure=drop_figure(worst),
+    )
+
+
+def _drop_limit(sized: SizedRun) -> str:
+    run = sized.run
+    if sized.drop_limit_frac > run.spare_v / run.volts_v + 1e-12:
+        return f"{percent(sized.drop_limit_frac)} is the limit set"
+    return (
+        f"{run.spare_v:.1f} V, {percent(sized.drop_limit_frac)}, are more than the bank asks with hot panels, and lost in a PWM "
+        "controller anyway; the rest is missing"
     )
 
 

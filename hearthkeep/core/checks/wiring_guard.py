@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.checks.wiring import judged_on_transfer, named, set_on
 from hearthkeep.core.design import Chemistry, ControllerKind, DeviceKind, RunFact
+from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.wiring import (
     AMPACITY,
     CONTINUOUS,
@@ -165,20 +166,56 @@ def too_small(evidence: Evidence) -> Iterator[Finding]:
             yield from _opens_in_sun(evidence, sized, least_a)
             continue
         opens = device.rating_a < run.current_a
+        peak_a = _audit_peak_a(evidence, sized)
+        bears_audit = peak_a is not None and device.rating_a >= sized.device_least_a * peak_a / run.current_a - 1e-9
         yield Finding(
             code="DEVICE_TOO_SMALL",
-            severity=Severity.MEND,
+            severity=Severity.MIND if bears_audit else Severity.MEND,
             step=Step.WIRING,
             title=f"{shortened(run.label)}: {device_words(device)} opens under load",
             message=f"The run carries {run.current_a:.0f} A, {run.basis}; {_asked(evidence, sized)}. "
             + (
-                "It opens as soon as the run works."
+                f"What the audit draws at its peak, {peak_a:.0f} A, it bears; with the inverter at its rating it opens."
+                if bears_audit
+                else "It opens as soon as the run works."
                 if opens
                 else "It opens after some hours, in the middle of the storm."
             ),
             basis="1.25 × what flows for hours: NEC 210.20 and 215.3 (from memory); common practice for direct current",
             remedy=set_on(evidence, sized, device_a=None, device=None, size=None, per_pole=None),
+            figure=_asked_figure(
+                sized,
+                formula="current × what is asked over it",
+                terms=(
+                    Term(name="current", value=run.current_a, unit="A"),
+                    Term(name="asked over it", value=least_a / run.current_a, unit=""),
+                    Term(name="device", value=device.rating_a, unit="A"),
+                    *(() if peak_a is None else (Term(name="at the audit's peak", value=peak_a, unit="A"),)),
+                ),
+            ),
         )
+
+
+def _audit_peak_a(evidence: Evidence, sized: SizedRun) -> float | None:
+    """What the audit draws through the run between bank and inverters at its peak [A]; none of another run, or of a share."""
+    inverter = evidence.inverter
+    if sized.run.kind is RunKind.BANK:
+        return inverter.bank_peak_a
+    if sized.run.kind is RunKind.INVERTER and evidence.entered.inverter.units == 1:
+        return inverter.peak_current_a
+    return None
+
+
+def _asked_figure(sized: SizedRun, *, formula: str, terms: tuple[Term, ...], value_a: float | None = None) -> Figure:
+    """What is asked of a run's device [A]."""
+    return Figure(
+        label="Device, at least",
+        value=sized.device_least_a if value_a is None else value_a,
+        unit="A",
+        formula=formula,
+        terms=terms,
+        basis="NEC 210.20, 215.3 and 690.9 (from memory); common practice for direct current",
+    )
 
 
 def _asked(evidence: Evidence, sized: SizedRun) -> str:
@@ -212,6 +249,15 @@ def _opens_in_sun(evidence: Evidence, sized: SizedRun, least_a: float) -> Iterat
         ),
         basis="NEC 690.9(A) and (B); IEC 62548 (from memory)",
         remedy=set_on(evidence, sized, device=None, device_a=None),
+        figure=_asked_figure(
+            sized,
+            formula="short-circuit current × what is asked over it",
+            value_a=least_a,
+            terms=(
+                Term(name="short-circuit current", value=isc_a, unit="A"),
+                Term(name="asked over it", value=least_a / isc_a, unit=""),
+            ),
+        ),
     )
 
 
@@ -232,6 +278,16 @@ def leads_in_turn(evidence: Evidence) -> Iterator[Finding]:
         "and then the next. A lead's device holds what is left to it.",
         basis=COMMON_PRACTICE,
         remedy=set_on(evidence, sized, device_a=None, device=None, size=None, per_pole=None),
+        figure=_asked_figure(
+            sized,
+            formula="the bank's current ÷ strings left × factor for hours on end",
+            value_a=holds_a,
+            terms=(
+                Term(name="strings", value=bank.parallel, unit=""),
+                Term(name="to each with one out", value=holds_a / CONTINUOUS, unit="A"),
+                Term(name="factor", value=CONTINUOUS, unit=""),
+            ),
+        ),
     )
 
 
@@ -276,6 +332,18 @@ def pwm_overloaded(evidence: Evidence) -> Iterator[Finding]:
             message=f"A PWM controller passes what its panels drive and cannot hold it back: {STRONG_SUN:g} × {isc_a:.1f} A = {asked_a:.1f} A in a strong sun, it is "
             f"made for {controller.output_a:g} A. It burns. Fewer strings, or a controller that converts.{known}",
             basis="NEC 690.8(A) (from memory); the controller's data sheet",
+            figure=Figure(
+                label="Through the controller",
+                value=asked_a,
+                unit="A",
+                formula="strong sun × short-circuit current of all strings",
+                terms=(
+                    Term(name="strong sun", value=STRONG_SUN, unit=""),
+                    Term(name="short-circuit current", value=isc_a, unit="A"),
+                    Term(name="made for", value=controller.output_a, unit="A"),
+                ),
+                basis="NEC 690.8(A) (from memory)",
+            ),
         )
 
 

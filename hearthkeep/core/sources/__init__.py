@@ -19,7 +19,7 @@ from hearthkeep.core.sources.generator import (
     fuel_line,
     rate_generator,
 )
-from hearthkeep.core.sources.heat import STC_CELL_C, TYPICAL_VOC_COEFF_PER_C, HotDay
+from hearthkeep.core.sources.heat import STC_CELL_C, TYPICAL_VOC_COEFF_PER_C, HotDay, vmp_coeff_per_c
 from hearthkeep.core.sources.kind import FieldUnit, PageField, SourceKind, SourceSteps, SteadySource
 from hearthkeep.core.sources.planes import Along, array_poa, hand_parts
 from hearthkeep.core.sources.registry import (
@@ -127,6 +127,7 @@ __all__ = [
     "sun_is_up",
     "table_factor",
     "turbine_w",
+    "vmp_coeff_per_c",
     "year_for",
     "year_plane_of_array",
 ]

@@ -55,6 +55,13 @@ def ampacity_figure(sized: SizedRun) -> Figure:
             Term(name="terminals", value=sized.lying.terminal_c, unit="°C"),
             Term(name="largest device", value=sized.largest_device_a or 0.0, unit="A"),
             Term(name="has to carry", value=sized.needed_a, unit="A"),
+            Term(name="current", value=sized.run.current_a, unit="A"),
+            Term(name="factor", value=sized.run.factor, unit=""),
+            *(
+                ()
+                if sized.device is None or sized.device.rating_a is None
+                else (Term(name="device", value=sized.device.rating_a, unit="A"),)
+            ),
         ),
         basis=AMPACITY[sized.lying.practice],
     )

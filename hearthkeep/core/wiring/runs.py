@@ -75,6 +75,8 @@ class Run:
     basis: str
     #: What its device is sized for, where that is another current: of strings side by side what is left to each when others are out [A].
     device_a: float | None = None
+    #: Volts above what the run's end asks on a hot day, which a controller that cannot convert throws away anyway [V].
+    spare_v: float = 0.0
     #: It is fed from the bank's side, so that a fault draws on the bank.
     from_bank: bool = False
     #: A device has to sit in it.

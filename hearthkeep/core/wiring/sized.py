@@ -103,7 +103,7 @@ def drop_limit_frac(run: Run, design: Design) -> float:
     """Drop that a run may have, as a part of its volts."""
     wiring = design.wiring
     if run.kind in (RunKind.STRING, RunKind.ARRAY):
-        return wiring.solar_drop_frac
+        return max(wiring.solar_drop_frac, run.spare_v / run.volts_v)
     if run.kind in FREE_AIR and run.kind not in (RunKind.CONTROLLER, RunKind.SOURCE):
         return wiring.bank_drop_frac
     return wiring.branch_drop_frac

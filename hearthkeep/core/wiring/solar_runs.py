@@ -13,7 +13,7 @@ from hearthkeep.core.design import (
     ModuleSheet,
     Practice,
 )
-from hearthkeep.core.sources import array_vmp_v, cold_voc_factor, coldest
+from hearthkeep.core.sources import STC_CELL_C, array_vmp_v, cold_voc_factor, coldest, vmp_coeff_per_c
 from hearthkeep.core.wiring.runs import (
     CONTINUOUS,
     STRONG_SUN,
@@ -26,6 +26,8 @@ from hearthkeep.core.wiring.runs import (
 ISC_RATIO = 1.07
 #: Open circuit over working volts where only they are known. Common practice, no source.
 VOC_RATIO = 1.22
+#: Cells in full sun on a hot day [°C]. Common practice, no source.
+HOT_CELL_C = 65.0
 
 
 def string_isc_a(array: Array, module: ModuleSheet | None, nominal_v: float) -> float:
@@ -78,6 +80,10 @@ def _array_runs(
     isc_a = string_isc_a(array, module, nominal_v)
     imp_a = array.stc_w / vmp_v
     most_v = module.voc_v * cold_voc_factor(module, cold_c)[0] * array.series if module else VOC_RATIO * vmp_v
+    spare_v = 0.0
+    if controller.kind is ControllerKind.PWM and module is not None:
+        hot_v = vmp_v * (1.0 + vmp_coeff_per_c(array, module) * (HOT_CELL_C - STC_CELL_C))
+        spare_v = max(hot_v - rating.charging_v, 0.0)
     combines = array.strings > 1
     factor = CONTINUOUS if design.practice is Practice.NORTH_AMERICAN else 1.0
     basis = "short-circuit current × 1.25 for strong sun" + (
@@ -115,5 +121,6 @@ def _array_runs(
         factor=factor,
         basis=basis + (f", {array.strings} strings" if combines else ""),
         needs_device=False,
+        spare_v=spare_v,
         is_estimate=module is None,
     )
