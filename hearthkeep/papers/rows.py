@@ -53,6 +53,8 @@ class CertificateRow:
     at: datetime | None
     instrument: str
     note: str
+    #: Who looked a second time at what was accepted outside its window.
+    second: str
     #: What is risked, where it was skipped.
     risk: str
     readings: tuple[CertificateReading, ...]
@@ -93,6 +95,7 @@ def certificate_rows(source: PaperSource) -> tuple[CertificateRow, ...]:
                 at=(signed.at.astimezone(UTC) + offset).replace(tzinfo=None) if signed and done else None,
                 instrument=entry.instrument if entry else "",
                 note=entry.note if entry else "",
+                second=entry.second if entry else "",
                 risk=sheet.gate.skipping if stand is GateStand.SKIPPED else "",
                 readings=tuple(
                     CertificateReading(

@@ -50,10 +50,10 @@ class Build(BrowserTest):
         self.fill(self.input("gate-note"), "the panel builder did it")
         self.the("[data-test=skip]").click()
         self.until(lambda: self.stand("mount") == "skipped")
-        self.until(lambda: "1 of 20 gates passed, 1 skipped" in self.the("[data-test=gates-summary]").text)
+        self.until(lambda: "1 of 21 gates passed, 1 skipped" in self.the("[data-test=gates-summary]").text)
         self.driver.refresh()
         self.until(lambda: self.stand("mount") == "skipped")
-        self.assertEqual(self.the("[data-test=rail-build] .live").text, "1 of 20")
+        self.assertEqual(self.the("[data-test=rail-build] .live").text, "1 of 21")
         self.the("[data-test=gate-mount] button").click()
         self.assertIn("A hot terminal", self.the("[data-test=gate-mount]").text)
         self.the("[data-test=reopen]").click()
@@ -69,7 +69,24 @@ class Build(BrowserTest):
         self.until(lambda: self.input("read-polarity.bank_v").get_attribute("value") in ("-52.4", "−52.4"))
         # What was read before the record began belongs to it.
         self.begun()
-        self.until(lambda: "1 outside" in self.the("[data-test=gate-polarity]").text)
+        self.until(lambda: "stop work" in self.the("[data-test=gate-polarity]").text)
+        # Nothing is offered that would wave it through.
+        if self.maybe("[data-test=stop-work]") is None:
+            self.the("[data-test=gate-polarity] button").click()
+        self.assertIn("exchange them", self.the("[data-test=stop-work]").text)
+        for button in ("pass", "skip", "gate-second"):
+            self.assertIsNone(self.maybe(f"[data-test=gate-polarity] [data-test={button}]"))
+
+    def test_a_reading_that_may_be_accepted_asks_for_a_second_look(self):
+        self.begun()
+        self.sign_dead()
+        self.the("[data-test=gate-grounds] button").click()
+        self.until(lambda: self.maybe("[data-test=gate-grounds] [data-test=read-ground\\.ground-dc_ohm]"))
+        self.assertIsNone(self.maybe("[data-test=gate-grounds] [data-test=gate-second]"))
+        self.fill(self.input("read-ground.ground-dc_ohm"), "1.4")
+        self.until(lambda: self.maybe("[data-test=gate-grounds] [data-test=gate-second]"))
+        self.fill(self.input("read-ground.ground-dc_ohm"), "0.2")
+        self.until(lambda: self.maybe("[data-test=gate-grounds] [data-test=gate-second]") is None)
 
     def test_what_waits_and_what_nobody_signs_is_refused_in_place(self):
         self.fill(self.input("read-dead.bus_v"), "0")

@@ -222,7 +222,7 @@ class Certified(unittest.TestCase):
         count = len(entries)
         for words in (
             "Birchrow 14, cellar", f"{count - 1} of {count} gates passed, 1 skipped", "Mo Harker", "Meter 7", "15 Jun 2026 10:00", "Not complete.",
-            "Skipped. The risk: A storm warning, and a charger that never charged.", "none at hand today", "meter read twice", "outside",
+            "Skipped. The risk: A storm warning, and a charger that never charged.", "none at hand today", "meter read twice", "second look: Ada Rook", "outside",
         ):  # fmt: skip
             self.assertIn(plain(words), text)
         for signed in entries:

@@ -31,6 +31,7 @@ _SAID: dict[Danger, str] = {
     Danger.CREEPING: "A controller that fails lets the volts creep past their set point until something burns. The first full charge is "
     "watched to its end.",
     Danger.MISREAD: "An instrument that is off hides everything it should show.",
+    Danger.LIVE_ROOF: "The fire service cuts into a roof that it takes for dead: the switch outside makes its wires safe, or nobody can.",
     Danger.UNLABELLED: "Whoever comes in the dark, or after you, relies on the labels.",
 }  # fmt: skip
 

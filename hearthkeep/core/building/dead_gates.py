@@ -6,7 +6,8 @@ from collections.abc import Iterator
 
 from hearthkeep.core.bank import ventilation_of
 from hearthkeep.core.building.dangers import precautions
-from hearthkeep.core.building.gate import Ask, Danger, Gate, ReadingUnit, Window
+from hearthkeep.core.building.forbidden import NO_EARTH_OHM, OVER_BANK_FRAC, never
+from hearthkeep.core.building.gate import Ask, Danger, Gate, Never, NeverKind, ReadingUnit, Window
 from hearthkeep.core.building.windows import BOND_OHM, Expected, WindowFigure
 from hearthkeep.core.design import Practice, SourceBond
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
@@ -16,6 +17,7 @@ from hearthkeep.core.words import counted, listed, some_of
 
 #: More blocks than this are measured string by string.
 MOST_BLOCKS_TOLD = 16
+NO_EARTH = (never(NeverKind.NO_EARTH, high=NO_EARTH_OHM),)
 
 
 def asked(
@@ -27,6 +29,7 @@ def asked(
     *,
     is_optional: bool = False,
     decimals: int = 1,
+    never: tuple[Never, ...] = (),
 ) -> Ask:
     """A reading with its window."""
     window, figure = found
@@ -39,6 +42,7 @@ def asked(
         figure=figure,
         is_optional=is_optional,
         decimals=decimals,
+        never=never,
     )
 
 
@@ -76,7 +80,7 @@ def _dead(expected: Expected) -> Gate:
             "House side: a licensed electrician, with the permit and by the adopted code. Main breaker off and locked; prove it dead "
             "with a meter that was tried on a live supply before and after."
         )
-    volts = expected.rating.nominal_v
+    dead = expected.dead_volts("Bus bars", expected.rating.nominal_v)
     return Gate(
         key="dead",
         title="Everything open and dead",
@@ -85,7 +89,7 @@ def _dead(expected: Expected) -> Gate:
         do=tuple(do),
         asks=(
             asked("dead.bus_v", "Bus bars, plus to minus", ReadingUnit.VOLTS, "at the bars, everything open",
-                  expected.dead_volts("Bus bars", volts)),
+                  dead, never=(never(NeverKind.ALIVE, low=dead[0].low, high=dead[0].high),)),
         ),
         needs=(),
         skipping="Work on parts that somebody believes to be dead.",
@@ -143,7 +147,7 @@ def _ohms(label: str) -> WindowFigure:
 
 def _grounds_asks(expected: Expected) -> tuple[Ask, ...]:
     asks = [
-        asked(f"ground.{run.run.key}_ohm", run.run.label, ReadingUnit.OHMS, "end to end, nothing live", _ohms(run.run.label), decimals=2)
+        asked(f"ground.{run.run.key}_ohm", run.run.label, ReadingUnit.OHMS, "end to end, nothing live", _ohms(run.run.label), decimals=2, never=NO_EARTH)
         for run in expected.plan.runs
         if run.run.kind is RunKind.GROUND
     ]  # fmt: skip
@@ -154,7 +158,7 @@ def _grounds_asks(expected: Expected) -> tuple[Ask, ...]:
     ):
         asks.append(
             asked("ground.neutral_ohm", "Neutral to ground, in the backup position", ReadingUnit.OHMS,
-                  "at the backed-up side, supply off", _ohms("Neutral to ground"), decimals=2)
+                  "at the backed-up side, supply off", _ohms("Neutral to ground"), decimals=2, never=NO_EARTH)
         )  # fmt: skip
     return tuple(asks)
 
@@ -227,6 +231,7 @@ def _blocks(expected: Expected) -> Gate:
                         "at its own posts, open",
                         (each, figure),
                         decimals=2,
+                        never=_of_bank(expected, blocks=bank.series),
                     )
                 )
     else:
@@ -240,6 +245,7 @@ def _blocks(expected: Expected) -> Gate:
                     "end to end, open",
                     (whole, of_bank),
                     decimals=2,
+                    never=_of_bank(expected),
                 )
             )
     apart_v = apart_limit_v(expected)
@@ -260,6 +266,14 @@ def _blocks(expected: Expected) -> Gate:
         needs=("mount",),
         skipping="Blocks that empty into each other, and a bank as good as its worst block.",
     )  # fmt: skip
+
+
+def _of_bank(expected: Expected, *, blocks: int = 1) -> tuple[Never, ...]:
+    """What is never accepted of the bank's volts, or of one of so many blocks in series."""
+    return (
+        never(NeverKind.REVERSED, low=0.0),
+        never(NeverKind.TOO_MANY_VOLTS, high=OVER_BANK_FRAC * expected.rating.charging_v / blocks),
+    )
 
 
 def block_key(string: int, block: int) -> str:
@@ -295,7 +309,7 @@ def _polarity(expected: Expected) -> Gate:
         ),
         asks=(
             asked("polarity.bank_v", "Bank, before its open main device", ReadingUnit.VOLTS, "red on plus, black on minus",
-                  expected.bank_volts, decimals=2),
+                  expected.bank_volts, decimals=2, never=_of_bank(expected)),
         ),
         needs=tuple(needs),
         skipping="Everything on the bus, in one instant.",

@@ -39,6 +39,7 @@ class Danger(StrEnum):
     CREEPING = "creeping"
     MISREAD = "misread"
     UNLABELLED = "unlabelled"
+    LIVE_ROOF = "live_roof"
 
 
 class ReadingUnit(StrEnum):
@@ -86,6 +87,34 @@ class Window(NamedTuple):
         return self.low - 1e-9 <= value <= self.high + 1e-9
 
 
+class NeverKind(StrEnum):
+    """Why a reading is never accepted."""
+
+    ALIVE = "alive"
+    REVERSED = "reversed"
+    TOO_MANY_VOLTS = "too_many_volts"
+    NO_EARTH = "no_earth"
+    OPEN_NEUTRAL = "open_neutral"
+    BACK_FED = "back_fed"
+    DOES_NOT_TRIP = "does_not_trip"
+    NOT_SHUT_DOWN = "not_shut_down"
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Never:
+    """Beyond these ends, in the reading's own unit, no word helps: it stays red until it is measured inside."""
+
+    kind: NeverKind
+    #: None where that side has no end.
+    low: float | None
+    high: float | None
+
+    def holds(self, value: float) -> bool:
+        """Whether a reading is one of those."""
+        below = self.low is not None and value < self.low - 1e-9
+        return below or (self.high is not None and value > self.high + 1e-9)
+
+
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Ask:
     """One reading that a gate asks for."""
@@ -102,6 +131,8 @@ class Ask:
     is_optional: bool = False
     #: Decimals worth writing.
     decimals: int = 1
+    #: What is never accepted of it.
+    never: tuple[Never, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -129,3 +160,14 @@ class Gate:
     skipping: str
     #: What the moment adds; empty where it does not matter.
     now: str = ""
+    #: Keys of readings that are two legs of one supply.
+    legs: tuple[tuple[str, str], ...] = ()
+
+    @property
+    def may_be_skipped(self) -> bool:
+        """Whether it may be left out: a gate that keeps a deadly reading away is never."""
+        return not any(each.kind in DEADLY for ask in self.asks if not ask.is_optional for each in ask.never)
+
+
+#: Kinds that kill; more volts than a part bears destroy, and are met at gates that may be left out.
+DEADLY = tuple(kind for kind in NeverKind if kind is not NeverKind.TOO_MANY_VOLTS)

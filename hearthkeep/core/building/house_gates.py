@@ -6,13 +6,24 @@ from collections.abc import Iterator
 
 from hearthkeep.core.building.dangers import precautions
 from hearthkeep.core.building.dead_gates import asked, joined_needs
-from hearthkeep.core.building.gate import Ask, Danger, Gate, ReadingUnit, Window
+from hearthkeep.core.building.forbidden import TOO_MUCH_FRAC, never
+from hearthkeep.core.building.gate import Ask, Danger, Gate, NeverKind, ReadingUnit, Window
+from hearthkeep.core.building.legs import has_legs, leg_v, too_much
 from hearthkeep.core.building.windows import GENERATOR_HZ_FRAC, INVERTER_HZ_FRAC, Expected
 from hearthkeep.core.design import ArrangementKind, SourceBond
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
 from hearthkeep.core.practice import distance_short
 from hearthkeep.core.transfer import CORDS, gap_s
 from hearthkeep.core.wiring import unit_output_v
+
+#: Longest that a residual current device of the general type may take at its rated current [s]. IEC 61008-1 (from memory).
+RCD_S = 0.3
+#: A neutral that stands so far from ground floats [part of nominal volts]. Common practice, no source.
+NO_BOND_FRAC = 0.2
+
+
+def _leg_keys(expected: Expected) -> tuple[tuple[str, str], ...]:
+    return (("transfer.leg_a_v", "transfer.leg_b_v"),) if has_legs(expected.design) else ()
 
 
 def house_gates(expected: Expected) -> Iterator[Gate]:
@@ -38,9 +49,49 @@ def house_gates(expected: Expected) -> Iterator[Gate]:
 
 
 def _outlet(expected: Expected, key: str, label: str) -> Ask:
-    volts_v = unit_output_v(expected.design)
+    """Volts at an outlet: in a split-phase house those of one leg."""
+    volts_v = leg_v(expected.design)
     where = "at an outlet, its load on"
-    return asked(f"transfer.{key}", label, ReadingUnit.VOLTS, where, expected.supply_volts(label, volts_v))
+    return asked(
+        f"transfer.{key}",
+        label,
+        ReadingUnit.VOLTS,
+        where,
+        expected.supply_volts(label, volts_v),
+        never=too_much(volts_v),
+    )
+
+
+def _by_legs(expected: Expected, key: str, side: str) -> tuple[Ask, ...]:
+    """Each leg of a true 120/240 V supply to neutral, and both legs to each other; none of another supply."""
+    if not has_legs(expected.design):
+        return ()
+    found = []
+    for leg, label in (("a", f"{side}: A to neutral"), ("b", f"{side}: B to neutral")):
+        volts_v = leg_v(expected.design)
+        found.append(
+            asked(f"{key}.leg_{leg}_v", label, ReadingUnit.VOLTS, "a plain lamp on that leg", expected.supply_volts(label, volts_v),
+                  never=(never(NeverKind.OPEN_NEUTRAL, high=TOO_MUCH_FRAC * volts_v),))
+        )  # fmt: skip
+    both = f"{side}: A to B"
+    found.append(asked(f"{key}.between_v", both, ReadingUnit.VOLTS, "both lamps on", expected.supply_volts(both, 2 * leg_v(expected.design)),
+                       never=too_much(2 * leg_v(expected.design))))  # fmt: skip
+    return tuple(found)
+
+
+def _residual_current(expected: Expected) -> tuple[Ask, ...]:
+    """How fast the residual current device trips, where one was entered."""
+    if not expected.design.transfer.grounding.residual_current:
+        return ()
+    figure = Figure(
+        label="Residual current device", value=RCD_S, unit="s", formula="trips at 30 mA within 0.3 s",
+        terms=(Term(name="at most", value=RCD_S, unit="s"),), basis="IEC 61008-1 and 60364-6, general type (from memory)",
+    )  # fmt: skip
+    where = "on backup, with a tester at an outlet, at its rated current; 9 where it does not trip"
+    return (
+        asked("transfer.rcd_s", "Residual current device trips after", ReadingUnit.SECONDS, where, (Window(0.03, 0.0, RCD_S), figure),
+              decimals=2, never=(never(NeverKind.DOES_NOT_TRIP, high=RCD_S),)),
+    )  # fmt: skip
 
 
 def _relay_bond(expected: Expected) -> tuple[Ask, ...]:
@@ -53,7 +104,14 @@ def _relay_bond(expected: Expected) -> tuple[Ask, ...]:
     )  # fmt: skip
     where = "at an outlet, on backup, a load on"
     return (
-        asked("transfer.neutral_v", "Neutral to ground", ReadingUnit.VOLTS, where, (Window(0.5, 0.0, 5.0), figure)),
+        asked(
+            "transfer.neutral_v",
+            "Neutral to ground",
+            ReadingUnit.VOLTS,
+            where,
+            (Window(0.5, 0.0, 5.0), figure),
+            never=(never(NeverKind.NO_EARTH, high=NO_BOND_FRAC * unit_output_v(expected.design)),),
+        ),
     )
 
 
@@ -68,7 +126,11 @@ def _cords(expected: Expected) -> Gate:
             *(("The test button of the residual-current protection trips it, and it closes again.",) if metric else ()),
             "Heavy cords, unrolled; one load after the other, the largest motor first. Never a cord into an outlet of the house.",
         ),
-        asks=(_outlet(expected, "outlet_v", "At the far end of the longest cord"), *_relay_bond(expected)),
+        asks=(
+            _outlet(expected, "outlet_v", "At the far end of the longest cord"),
+            *_relay_bond(expected),
+            *_residual_current(expected),
+        ),
         needs=("inverter", *(("grounds",) if _grounds_present(expected) else ())),
         skipping="A load that starts on the bench and not in the storm.",
     )
@@ -84,7 +146,13 @@ def _own_panel(expected: Expected) -> Gate:
             "Every circuit breaker open; see that no other supply, a generator's plug least of all, can reach the panel by another way.",
             "Close the feeder, then one circuit after the other, motors first.",
         ),
-        asks=(_outlet(expected, "outlet_v", "At the panel, every circuit on"), *_relay_bond(expected)),
+        asks=(
+            _outlet(expected, "outlet_v", "At the panel, every circuit on"),
+            *_by_legs(expected, "transfer", "Panel"),
+            *_relay_bond(expected),
+            *_residual_current(expected),
+        ),
+        legs=_leg_keys(expected),
         needs=("inverter", "grounds"),
         skipping="A crossed circuit, found by whoever touches it.",
     )
@@ -96,11 +164,14 @@ def _grounds_present(expected: Expected) -> bool:
 
 def _transfer(expected: Expected) -> Gate:
     design = expected.design
+    dead = expected.dead_volts("Grid side", unit_output_v(design))
     asks = [
         asked("transfer.backfeed_v", "Grid side of the change-over, on backup", ReadingUnit.VOLTS, "line to neutral, main breaker open and locked",
-              expected.dead_volts("Grid side", unit_output_v(design))),
+              dead, never=(never(NeverKind.BACK_FED, low=dead[0].low, high=dead[0].high),)),
         _outlet(expected, "outlet_v", "At the backed-up side, on backup"),
+        *_by_legs(expected, "transfer", "Backed-up side"),
         *_relay_bond(expected),
+        *_residual_current(expected),
     ]  # fmt: skip
     gap = gap_s(design)
     if gap is not None and 0 < gap <= 60:
@@ -128,6 +199,7 @@ def _transfer(expected: Expected) -> Gate:
             ),
         ),
         asks=tuple(asks),
+        legs=_leg_keys(expected),
         needs=("inverter", "grounds"),
         skipping="The first real outage is the test, with a line worker at the other end.",
     )

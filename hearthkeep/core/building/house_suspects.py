@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from hearthkeep.core.bank import CELLS, cells_of
+from hearthkeep.core.building.gate import Ask
 from hearthkeep.core.building.live_gates import drop_runs
 from hearthkeep.core.building.suspect import Range, Suspect
 from hearthkeep.core.building.suspect_ranges import Asks, all_of, as_type, near, times
@@ -118,11 +119,13 @@ def inverter_suspects(expected: Expected, asks: Asks) -> Iterator[Suspect]:
         says={volts.key: (0.8 * volts.window.low, volts.window.low)},
         next="Block by block under the same load: the bad one is lowest.",
     )  # fmt: skip
+    yield from _leg_suspects(asks, "inverter")
     for other_v in (120.0, 230.0, 240.0, 208.0, 100.0):
         if not asks["inverter.out_v"].window.holds(other_v):
             yield Suspect(
                 key=f"output_set.{other_v:g}", title=f"Its output is set to {other_v:g} V", prior=0.04,
-                says={"inverter.out_v": near(other_v, 0.03 * other_v)}, next="Read the output setting; change it with nothing plugged in.",
+                says={"inverter.out_v": near(other_v, 0.02 * other_v)}
+                | {key: near(other_v / 2, 0.02 * other_v / 2) for key in LEGS["inverter"][:2] if key in asks}, next="Read the output setting; change it with nothing plugged in.",
             )  # fmt: skip
     for other_hz in (50.0, 60.0):
         if not asks["inverter.hz"].window.holds(other_hz):
@@ -204,13 +207,85 @@ def transfer_suspects(expected: Expected, asks: Asks) -> Iterator[Suspect]:
         key="long_cord", title="A long thin cord or an overloaded run", prior=0.2, says={out.key: times(out, 0.85, 0.97)},
         next="Read at the inverter with the same load; what is missing is lost on the way.",
     )  # fmt: skip
+    yield from _leg_suspects(asks, "transfer")
     yield Suspect(
-        key="open_neutral", title="An open neutral: one leg high, the other low", prior=0.1, says={out.key: times(out, 0.3, 1.6)},
-        next="Everything off. Read both legs to neutral; tighten every neutral of the change-over.",
-    )  # fmt: skip
-    yield Suspect(
-        key="dead", title="A breaker still open", prior=0.25, says={out.key: (-1.0, 0.1 * out.window.expected)},
+        key="dead", title="A breaker still open", prior=0.25,
+        says={key: (-1.0, 0.1 * ask.window.expected) for key, ask in asks.items() if key == out.key or key in LEGS["transfer"]},
         next="Read on both sides of each breaker on the way.",
+    )  # fmt: skip
+    yield from _set_elsewhere(out, "transfer", asks)
+    rcd = asks.get("transfer.rcd_s")
+    if rcd is not None:
+        yield Suspect(
+            key="rcd_stays", title="The residual current device does not trip: no bond, a second bond behind it, or worn", prior=0.2,
+            says={rcd.key: (rcd.window.high, 20.0)},
+            next="Count the bonds of neutral and earth on this supply: exactly one, before the device. Then try another device.",
+        )  # fmt: skip
+
+
+#: Readings of the legs at a gate.
+LEGS = {gate: (f"{gate}.leg_a_v", f"{gate}.leg_b_v", f"{gate}.between_v") for gate in ("transfer", "inverter")}
+
+
+def _leg_suspects(asks: Asks, gate: str) -> Iterator[Suspect]:
+    """Of two legs apart: an open neutral lets one rise while the other falls, and their sum stays."""
+    one_key, other_key, between_key = LEGS[gate]
+    if one_key not in asks or other_key not in asks:
+        return
+    for high, low in ((one_key, other_key), (other_key, one_key)):
+        nominal = asks[high].window.expected
+        yield Suspect(
+            key=f"open_neutral.{high}", title="An open neutral: one leg high, the other low", prior=0.1,
+            says={high: (1.06 * nominal, 1.9 * nominal), low: (0.1 * nominal, 0.94 * nominal)},
+            next="Everything off at once. Tighten every neutral on the way, then read both legs with plain lamps on.",
+        )  # fmt: skip
+        yield Suspect(
+            key=f"dead_leg.{low}", title=f"{asks[low].label}: that leg is dead", prior=0.15,
+            says={low: (-1.0, 0.1 * nominal)}
+            | ({between_key: (-1.0, 1.06 * nominal)} if between_key in asks else {}),
+            next="Look for its breaker, its fuse, or the unit of a pair that gives it.",
+        )  # fmt: skip
+
+
+def _set_elsewhere(out: Ask, gate: str, asks: Asks) -> Iterator[Suspect]:
+    """A supply that is set to other volts: everything moves with it."""
+    for factor, words in ((230.0 / 240.0, "230 V"), (208.0 / 240.0, "208 V"), (100.0 / 120.0, "100 V a line")):
+        if out.window.expected in (120.0, 240.0):
+            yield Suspect(
+                key=f"supply_set.{words.split()[0]}", title=f"The supply is set to {words}", prior=0.05,
+                says={
+                    key: near(factor * ask.window.expected, 0.015 * ask.window.expected)
+                    for key, ask in asks.items()
+                    if key == out.key or key in LEGS[gate]
+                },
+                next="Read the output setting of the unit; change it with nothing plugged in.",
+            )  # fmt: skip
+
+
+def dead_suspects(expected: Expected, asks: Asks) -> Iterator[Suspect]:
+    """Of a bus that should be dead."""
+    key = "dead.bus_v"
+    ask = asks[key]
+    low = expected.bank_volts[0].low
+    yield Suspect(
+        key="main_closed", title="The bank's main device is closed, or bridged", prior=0.4, says={key: (0.93 * low, 1.02 * expected.rating.charging_v)},
+        next="Hands off. Open it, lock it, read again; if it still reads, follow the plus from the bank's post.",
+    )  # fmt: skip
+    if expected.design.charging.arrays:
+        yield Suspect(
+            key="sun_on_bus", title="The sun: an array's disconnect is closed and its controller feeds the bus", prior=0.2,
+            says={key: (0.4 * low, 1.6 * expected.rating.charging_v)},
+            next="Open and lock every array's disconnect, then read again.",
+        )  # fmt: skip
+    if expected.design.inverter.rated_w > 0:
+        yield Suspect(
+            key="capacitors", title="The capacitors of inverter and controllers are still full: it falls while you watch", prior=0.3,
+            says={key: (ask.window.high, 0.9 * low)},
+            next="Wait five minutes; read again. Discharge them through a lamp or the precharge resistor, never with a tool.",
+        )  # fmt: skip
+    yield Suspect(
+        key="reversed_source", title="A source joined the wrong way round", prior=0.05, says={key: (-1.02 * expected.rating.charging_v, -0.4 * low)},
+        next="Hands off. Open it at its own post, mark plus and minus, then read again.",
     )  # fmt: skip
 
 

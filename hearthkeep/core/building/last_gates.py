@@ -6,7 +6,8 @@ from collections.abc import Iterator, Sequence
 
 from hearthkeep.core.building.dangers import precautions
 from hearthkeep.core.building.dead_gates import asked
-from hearthkeep.core.building.gate import Ask, Danger, Gate, ReadingUnit, Window
+from hearthkeep.core.building.forbidden import never
+from hearthkeep.core.building.gate import Ask, Danger, Gate, Never, NeverKind, ReadingUnit, Window
 from hearthkeep.core.building.live_gates import charging_controllers
 from hearthkeep.core.building.windows import Expected
 from hearthkeep.core.design import Array, ControllerKind
@@ -39,6 +40,10 @@ def last_gates(expected: Expected, before: Sequence[Gate]) -> Iterator[Gate]:
         there.append("strings")
         yield _sun(expected, there)
         there.append("sun")
+    shut = _shutdown(expected)
+    if shut is not None:
+        yield shut
+        there.append("shutdown")
     chargers = [key for key in ("sun", "grid_charge", "others", "generator", "coupled") if key in there]
     if chargers and "settings" in there:
         yield _first_full(expected, chargers)
@@ -57,6 +62,13 @@ def string_keys(array: Array) -> tuple[str, ...]:
     return tuple(f"{array.id}.{number}" for number in range(1, array.strings + 1))
 
 
+def _of_string(expected: Expected, array: Array) -> tuple[Never, ...]:
+    """What is never accepted of a string's volts."""
+    most_v = next((each.max_input_v for each in expected.design.charging.controllers if array in each.arrays), None)
+    over = () if most_v is None else (never(NeverKind.TOO_MANY_VOLTS, high=most_v),)
+    return (never(NeverKind.REVERSED, low=-1.0), *over)
+
+
 def _strings(expected: Expected, there: Sequence[str]) -> Gate:
     asks: list[Ask] = []
     limits = []
@@ -66,7 +78,7 @@ def _strings(expected: Expected, there: Sequence[str]) -> Gate:
             name = array.name if array.strings == 1 else f"{array.name}, string {at + 1}"
             asks.append(
                 asked(f"strings.{key}_v", f"{name}: open", ReadingUnit.VOLTS, "at the open disconnect, a meter made for these volts", volts,
-                      is_optional=at >= MOST_STRINGS_ASKED)
+                      is_optional=at >= MOST_STRINGS_ASKED, never=_of_string(expected, array))
             )  # fmt: skip
             asks.append(
                 asked(f"strings.{key}_a", f"{name}: shorted", ReadingUnit.AMPS,
@@ -98,6 +110,48 @@ def _strings(expected: Expected, there: Sequence[str]) -> Gate:
         asks=tuple(asks),
         needs=tuple(key for key in ("grounds", "devices", "mount") if key in there),
         skipping="A crossed string burns in its combiner; one panel too many ends the controller.",
+    )
+
+
+#: After the switch, the volts outside an array on a building fall below this within so long [V], [s]. NEC 690.12 (from memory).
+SHUT_DOWN_V, SHUT_DOWN_S = 30.0, 30.0
+
+
+def _shutdown(expected: Expected) -> Gate | None:
+    """Rapid shutdown tried in the sun; none where no array has it."""
+    asks = []
+    for array in sun_arrays(expected):
+        if not array.rapid_shutdown:
+            continue
+        figure = Figure(
+            label=f"{array.name}, shut down", value=SHUT_DOWN_V, unit="V", formula="30 V or less, 30 s after the switch",
+            terms=(Term(name="seconds", value=SHUT_DOWN_S, unit="s"),), basis="NEC 690.12(B) (from memory); the adopted edition decides",
+        )  # fmt: skip
+        asks.append(
+            asked(f"shutdown.{array.id}_v", f"{array.name}: {SHUT_DOWN_S:g} s after the switch", ReadingUnit.VOLTS,
+                  "between the conductors and to ground where they leave the array, in sun", (Window(5.0, 0.0, SHUT_DOWN_V), figure),
+                  never=(never(NeverKind.NOT_SHUT_DOWN, high=SHUT_DOWN_V),))
+        )  # fmt: skip
+    if not asks:
+        return None
+    tested = [each.name for each in expected.design.charging.controllers if each.ground_fault and each.arrays]
+    return Gate(
+        key="shutdown",
+        title="Rapid shutdown, tried in the sun",
+        why="It is for those who come when the house burns; they cannot measure first.",
+        precautions=precautions(Danger.LIVE_ROOF),
+        do=(
+            "Everything running in sun: work the switch outside, and read after 30 s.",
+            "Switch on again: the array comes back by itself.",
+            *(
+                (f"Test button of the ground-fault protection, {some_of(tested)}: it trips and shows it.",)
+                if tested
+                else ()
+            ),
+        ),
+        asks=tuple(asks),
+        needs=("sun",),
+        skipping="Firefighters on a roof that is live.",
     )
 
 

@@ -7,14 +7,16 @@ from collections.abc import Iterator
 from hearthkeep.core.bank import TYPICAL
 from hearthkeep.core.building.dangers import precautions
 from hearthkeep.core.building.dead_gates import asked, joined_needs
-from hearthkeep.core.building.gate import Ask, Danger, Gate, ReadingUnit, Window
+from hearthkeep.core.building.forbidden import TOO_MUCH_FRAC, never
+from hearthkeep.core.building.gate import Ask, Danger, Gate, NeverKind, ReadingUnit, Window
+from hearthkeep.core.building.legs import has_legs, leg_v, too_much
 from hearthkeep.core.building.windows import INVERTER_HZ_FRAC, Expected, around
 from hearthkeep.core.design import Build, Controller
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
 from hearthkeep.core.practice import degrees
 from hearthkeep.core.sources import stage_points
 from hearthkeep.core.wiring import RunKind, SizedRun, unit_output_v
-from hearthkeep.core.words import watts
+from hearthkeep.core.words import listed, watts
 
 #: More direct-current branches than this are measured at their far ends only by choice.
 MOST_BRANCHES_ASKED = 8
@@ -41,10 +43,15 @@ def has_charging(expected: Expected) -> bool:
 def live_gates(expected: Expected) -> Iterator[Gate]:
     """In the order in which they are passed."""
     design = expected.design
-    if charging_controllers(expected):
+    controllers = charging_controllers(expected)
+    # An all-in-one is one box behind one device: its capacitors are filled before it wakes.
+    in_one_box = any(each.built_in for each in controllers)
+    if controllers and not in_one_box:
         yield _controllers(expected)
-    if design.inverter.rated_w > 0:
+    if needs_precharge(expected):
         yield _precharge(expected)
+    if controllers and in_one_box:
+        yield _controllers(expected)
     if has_charging(expected):
         yield _settings(expected)
     if design.inverter.rated_w > 0:
@@ -57,7 +64,18 @@ def live_gates(expected: Expected) -> Iterator[Gate]:
         yield _other_chargers(expected)
 
 
+def needs_precharge(expected: Expected) -> bool:
+    """Whether the inverter's capacitors are filled through a resistor before anything is closed onto them."""
+    precharge = expected.plan.precharge
+    return precharge is not None and precharge.is_needed
+
+
 def _controllers(expected: Expected) -> Gate:
+    controllers = charging_controllers(expected)
+    boxed, own = ([each.name for each in controllers if each.built_in is built_in] for built_in in (True, False))
+    needs = joined_needs(expected)
+    if boxed and needs_precharge(expected):
+        needs = (*needs, "precharge")
     return Gate(
         key="controllers",
         title="Controllers on the bank, the sun still off",
@@ -65,13 +83,21 @@ def _controllers(expected: Expected) -> Gate:
         precautions=precautions(Danger.SUN_FIRST),
         do=(
             "Array disconnects still open and locked: look again.",
-            "Close the device between bank and controller. It wakes, shows the bank's volts and names the right system voltage.",
+            *(
+                ("Close the all-in-one's device onto the bank, its own switch still off: its display wakes, shows the bank's volts and names the right "
+                 "system voltage.",)
+                if boxed else ()
+            ),
+            *(
+                (f"Close the device between bank and {listed(own)}: it wakes, shows the bank's volts and names the right system voltage.",)
+                if own else ()
+            ),
         ),
         asks=tuple(
             asked(f"controllers.{each.id}_v", f"{each.name} shows", ReadingUnit.VOLTS, "bank volts on its display", expected.bank_volts)
-            for each in charging_controllers(expected)
+            for each in controllers
         ),
-        needs=joined_needs(expected),
+        needs=needs,
         skipping="A dead controller, or one that charges 12 V as if they were 48.",
     )  # fmt: skip
 
@@ -170,7 +196,7 @@ def _settings(expected: Expected) -> Gate:
     needs = list(joined_needs(expected))
     if charging_controllers(expected):
         needs.append("controllers")
-    if design.inverter.rated_w > 0 and design.inverter.build is not Build.SEPARATE:
+    if needs_precharge(expected) and design.inverter.build is not Build.SEPARATE:
         needs.append("precharge")
     return Gate(
         key="settings",
@@ -200,7 +226,8 @@ def _inverter(expected: Expected) -> Gate:
         one = share
     asks = [
         asked("inverter.out_v", "House volts, one unit", ReadingUnit.VOLTS, "at its output or an outlet, a meter that reads true effective values",
-              expected.supply_volts("House volts", unit_output_v(design))),
+              expected.own_volts("House volts", unit_output_v(design)), never=too_much(unit_output_v(design))),
+        *_own_legs(expected),
         asked("inverter.hz", "Frequency", ReadingUnit.HERTZ, "the same meter", expected.hertz_of("Frequency", INVERTER_HZ_FRAC)),
         asked("inverter.idle_w", "Nothing on: taken from the bank", ReadingUnit.WATTS, "battery monitor, or amps × volts",
               expected.idle_watts()),
@@ -219,17 +246,48 @@ def _inverter(expected: Expected) -> Gate:
         key="inverter",
         title="Inverter on, with a test load already plugged in",
         why="A lamp or a heater first: the house comes later.",
-        precautions=precautions(Danger.LIVE_PLUG),
+        precautions=precautions(Danger.LIVE_PLUG)
+        if needs_precharge(expected)
+        else precautions(Danger.LOAD_TERMINALS, Danger.LIVE_PLUG),
         do=(
+            *_closed_at_once(expected),
             "A plain test load plugged in before the inverter is switched on, or in the order its maker asks for; nothing of the house yet.",
             "Switch on. Read with the load on, then with nothing on.",
             "Fans heard, nothing hot, no smell. The polarity of an outlet with a tester.",
         ),
         now=f"The windows are for a test load of {watts(expected.test_load_w)}.",
+        legs=(("inverter.leg_a_v", "inverter.leg_b_v"),) if _own_legs(expected) else (),
         asks=tuple(asks),
-        needs=(*joined_needs(expected), "precharge", *(("settings",) if has_charging(expected) else ())),
+        needs=(
+            *joined_needs(expected),
+            *(("precharge",) if needs_precharge(expected) else ()),
+            *(("settings",) if has_charging(expected) else ()),
+        ),
         skipping="House devices as the first test load.",
     )
+
+
+def _closed_at_once(expected: Expected) -> tuple[str, ...]:
+    """Why no resistor is needed, with the sum; nothing where one is."""
+    precharge = expected.plan.precharge
+    if precharge is None or precharge.is_needed:
+        return ()
+    return (
+        f"Its capacitors take ½ × {1000 * precharge.capacitance_f:.1f} mF × ({precharge.bank_v:.1f} V)² = {precharge.energy_j:.1f} J as its device "
+        "closes: no resistor is needed. Its leads come from the bank's side, never from a controller's load terminals.",
+    )
+
+
+def _own_legs(expected: Expected) -> tuple[Ask, ...]:
+    """Both legs of one unit that gives a true 120/240 V."""
+    design = expected.design
+    if not has_legs(design) or unit_output_v(design) != 2 * leg_v(design):
+        return ()
+    return tuple(
+        asked(f"inverter.leg_{leg}_v", f"House volts, {leg.upper()} to neutral", ReadingUnit.VOLTS, "the same meter",
+              expected.own_volts("One leg", leg_v(design)), never=(never(NeverKind.OPEN_NEUTRAL, high=TOO_MUCH_FRAC * leg_v(design)),))
+        for leg in ("a", "b")
+    )  # fmt: skip
 
 
 def _loaded(expected: Expected) -> tuple[Window, Figure]:

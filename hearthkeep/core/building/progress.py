@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
+from hearthkeep.core.building.forbidden import forbidden_of
 from hearthkeep.core.building.gate import Gate, Moment
 from hearthkeep.core.building.judge import Judgement
 from hearthkeep.core.design import ONE_LINE, SOME_LINE, DesignPart, Line, Note
@@ -43,6 +44,8 @@ class GateEntry(DesignPart):
     signing: Signing
     who: Line = ""
     instrument: Line = ""
+    #: Who looked a second time at readings that are accepted outside their windows.
+    second: Line = ""
     note: Note = ""
     #: Under which the readings were taken; none where nothing is read.
     moment: Moment | None = None
@@ -98,9 +101,15 @@ def progress_of(gates: Sequence[Gate], entries: Sequence[Signed]) -> tuple[GateP
     Entries for gates that the design does not have are left out.
     """
     newest: dict[str, Signed] = {}
+    by_key = {gate.key: gate for gate in gates}
     for kept in sorted(entries, key=lambda each: each.at):
-        if kept.entry.signing is not Signing.READ or kept.entry.gate not in newest:
-            newest[kept.entry.gate] = kept
+        entry = kept.entry
+        if entry.gate not in by_key:
+            continue
+        # Readings alone take no signature back, unless they are deadly.
+        counts = entry.signing is not Signing.READ or entry.gate not in newest
+        if counts or forbidden_of(by_key[entry.gate], entry.readings):
+            newest[entry.gate] = kept
     titles = {gate.key: gate.title for gate in gates}
     stands: dict[str, GateStand] = {}
     found = []
@@ -114,17 +123,25 @@ def progress_of(gates: Sequence[Gate], entries: Sequence[Signed]) -> tuple[GateP
 
 
 def _stand(gate: Gate, entry: GateEntry | None, *, waits: bool) -> GateStand:
-    if entry is not None and entry.signing in (Signing.PASSED, Signing.SKIPPED):
+    if entry is not None and entry.signing in (Signing.PASSED, Signing.SKIPPED) and not _is_void(gate, entry):
         if entry.mark and entry.mark != mark_of(gate):
             return GateStand.CHANGED
         return GateStand.PASSED if entry.signing is Signing.PASSED else GateStand.SKIPPED
     return GateStand.WAITS if waits else GateStand.OPEN
 
 
+def _is_void(gate: Gate, entry: GateEntry) -> bool:
+    """Whether what was signed once may not be: a deadly reading among what was read, or a gate that is never left out."""
+    if entry.signing is Signing.SKIPPED and not gate.may_be_skipped:
+        return True
+    return bool(forbidden_of(gate, entry.readings))
+
+
 def check_signing(gates: Sequence[Gate], entries: Sequence[Signed], entry: GateEntry, judged: Judgement | None) -> None:
     """Refuse what must not be signed; raises InputError that says why.
 
-    A gate is signed only when what comes before it is, with its readings complete, and with a word on those outside.
+    A gate is signed only when what comes before it is, with its readings complete, and with a word and a second look on those outside. A
+    deadly reading is never signed, and a gate that keeps one away never left out.
     `judged` is what its readings say; none where they could not be judged.
     """
     gate = next((each for each in gates if each.key == entry.gate), None)
@@ -138,7 +155,11 @@ def check_signing(gates: Sequence[Gate], entries: Sequence[Signed], entry: GateE
         return
     if not entry.who.strip():
         raise _refused("who", "nothing", "must name who signs")
+    if judged is not None and judged.forbidden:
+        raise _forbidden(gate, entry, judged)
     if entry.signing is Signing.SKIPPED:
+        if not gate.may_be_skipped:
+            raise _refused("signing", "skipped", "is not offered here: what this gate measures kills where it is wrong. Stop work until it is measured")  # fmt: skip
         if not entry.note.strip():
             raise _refused("note", "nothing", f"must say why it is left out; the risk: {gate.skipping}")
         return
@@ -150,8 +171,34 @@ def check_signing(gates: Sequence[Gate], entries: Sequence[Signed], entry: GateE
     if judged.open:
         labels = [ask.label for ask in gate.asks if ask.key in judged.open]
         raise _refused("readings", f"{len(entry.readings)} of them", f"must hold every reading asked for; missing: {', '.join(labels[:6])}")  # fmt: skip
-    if judged.outside and not entry.note.strip():
+    if judged.outside:
+        _check_second_look(entry)
+
+
+def _check_second_look(entry: GateEntry) -> None:
+    """A reading outside its window is accepted with a reason, by a second person, with a meter that is named."""
+    if not entry.note.strip():
         raise _refused("note", "nothing", "must say why readings outside their windows are accepted")
+    second, first = entry.second.strip().casefold(), entry.who.strip().casefold()
+    if not second or second == first:
+        raise _refused("second", entry.second.strip() or "nothing", "must name a second person who looked at the readings outside")  # fmt: skip
+    if not entry.instrument.strip():
+        raise _refused("instrument", "nothing", "must name the meter with which the readings outside were taken")
+
+
+def _forbidden(gate: Gate, entry: GateEntry, judged: Judgement) -> InputError:
+    """Every reading that may not be signed away, with what is done at once."""
+    asks = {ask.key: ask for ask in gate.asks}
+    return InputError(
+        tuple(
+            FieldProblem(
+                field=f"readings.{each.key}",
+                value=f"{entry.readings[each.key]:g} {asks[each.key].unit.value}",
+                accepted=f"is not accepted at {asks[each.key].label}, whatever is noted. {each.why} Stop work. {each.now}",
+            )
+            for each in judged.forbidden
+        )
+    )
 
 
 def _refused(field: str, value: str, accepted: str) -> InputError:

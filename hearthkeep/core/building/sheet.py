@@ -38,6 +38,8 @@ class GateSheet:
     mark: str
     progress: GateProgress
     judged: Judgement
+    #: A gate that keeps a deadly reading away is never left out.
+    may_be_skipped: bool
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -79,7 +81,9 @@ def build_sheet(
             shown, judged = _as_signed(design, gate, stand, now, year)
         else:
             shown, judged = gate, judge(now, gate, own)
-        found.append(GateSheet(gate=shown, mark=mark_of(gate), progress=stand, judged=judged))
+        found.append(
+            GateSheet(gate=shown, mark=mark_of(gate), progress=stand, judged=judged, may_be_skipped=gate.may_be_skipped)
+        )
     count = [each.stand.value for each in stands]
     return BuildSheet(
         gates=tuple(found),

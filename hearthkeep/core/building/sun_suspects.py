@@ -124,6 +124,19 @@ def sun_suspects(expected: Expected, asks: Asks) -> Iterator[Suspect]:
                     says=with_monitor(left * reach, left * 1.08),
                     next="Clamp each string; the dead one shows nothing. Disconnect open before the fuse is touched.",
                 )  # fmt: skip
+        if amp.window.high > 0:
+            others = [each for each in charging_controllers(expected) if each.id != controller.id]
+            if others:
+                yield Suspect(
+                    key=f"two_on_one.{controller.id}", title=f"{controller.name}: another array's strings are on it too", prior=0.12,
+                    says=with_monitor(1.15 * amp.window.high / max(expected_a, 0.1), 3.0),
+                    next="Open one array's disconnect after the other and see whose current falls.",
+                )  # fmt: skip
+            yield Suspect(
+                key=f"cloud_edge.{controller.id}", title=f"{controller.name}: the bright edge of a cloud, or more sun than was said", prior=0.15,
+                says=with_monitor(amp.window.high / max(expected_a, 0.1), 1.35 * amp.window.high / max(expected_a, 0.1)),
+                next="Wait a minute and read again; measure the sun on the plane.",
+            )  # fmt: skip
         yield Suspect(
             key=f"no_sun.{controller.id}", title=f"{controller.name}: disconnect or fuse still open, or too few volts to start", prior=0.2,
             says={in_key: (-1.0, 0.3 * volt.window.expected), **with_monitor(-0.02, 0.02)},

@@ -53,13 +53,17 @@ def likely_causes(
 ) -> tuple[LikelyCause, ...]:
     """Suspects by how well they explain all the readings of a gate together, the likeliest first.
 
-    Bayes' rule: how often a thing is met × the odds of these readings if it were so. `readings` by the keys of asks [their units].
+    Only those that would move a reading outside its window share the odds. Bayes' rule: how often a thing is met × the odds of these readings if it were so. `readings` by the keys of asks [their units].
     """
     read = [ask for ask in asks if ask.key in readings]
     if not read:
         return ()
     weights: list[tuple[Suspect | None, float]] = []
+    outside = {ask.key for ask in read if not ask.window.holds(readings[ask.key])}
     for suspect in suspects:
+        if outside and not outside & suspect.says.keys():
+            # It would not move what is outside.
+            continue
         weights.append((suspect, math.log(suspect.prior) + sum(_log_odds(ask, readings, suspect) for ask in read)))
     weights.append((None, math.log(ELSE_PRIOR) + sum(_log_else(ask, readings) for ask in read)))
     most = max(weight for _, weight in weights)

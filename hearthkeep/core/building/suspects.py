@@ -8,6 +8,7 @@ from hearthkeep.core.building.bank_suspects import bank_suspects, block_suspects
 from hearthkeep.core.building.gate import Gate
 from hearthkeep.core.building.house_suspects import (
     charge_suspects,
+    dead_suspects,
     full_suspects,
     ground_suspects,
     inverter_suspects,
@@ -21,6 +22,7 @@ from hearthkeep.core.building.suspect_ranges import Asks
 from hearthkeep.core.building.windows import Expected
 
 _BY_GATE: dict[str, Callable[[Expected, Asks], Iterator[Suspect]]] = {
+    "dead": dead_suspects,
     "blocks": block_suspects,
     "polarity": bank_suspects,
     "controllers": bank_suspects,

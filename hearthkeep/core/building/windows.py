@@ -62,6 +62,8 @@ COPPER_FRAC, JOINTS_OHM = 0.25, 0.0005
 IDLE_FRAC = 0.4
 #: Hertz of an inverter and of a generator, as parts. Common practice, no source.
 INVERTER_HZ_FRAC, GENERATOR_HZ_FRAC = 0.01, 0.05
+#: Volts of an inverter at its own output, as a part. Common practice, no source.
+INVERTER_V_FRAC = 0.03
 #: Charging current against the design's, while the bank is hungry. Common practice, no source.
 CHARGER_FRAC = 0.15
 #: From this charge on a charger may hold back.
@@ -389,6 +391,13 @@ class Expected:
         return around(
             volts_v, frac, label=label, unit="V", formula=f"nominal volts, {100 * frac:g} % either way",
             terms=(Term(name="nominal", value=volts_v, unit="V"),), basis=SUPPLY_BASIS[self.design.practice],
+        )  # fmt: skip
+
+    def own_volts(self, label: str, volts_v: float) -> WindowFigure:
+        """Volts of an inverter at its own output, which it holds itself."""
+        return around(
+            volts_v, INVERTER_V_FRAC, label=label, unit="V", formula=f"set volts, {100 * INVERTER_V_FRAC:g} % either way",
+            terms=(Term(name="set", value=volts_v, unit="V"),), basis=COMMON_PRACTICE,
         )  # fmt: skip
 
     def hertz_of(self, label: str, frac: float) -> WindowFigure:

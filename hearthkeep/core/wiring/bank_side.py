@@ -19,6 +19,8 @@ FIRST_RUSH_A = 3.0
 RESISTORS_OHM = (1.0, 2.2, 4.7, 10.0, 15.0, 22.0, 33.0, 47.0, 68.0, 100.0, 150.0, 220.0, 330.0)
 #: After so many times R x C 99 % are reached: ln 100, textbook.
 TIMES_TO_99 = 4.605
+#: So little energy in the first rush is a small spark that harms no contact [J]. Common practice, no source.
+HARMLESS_J = 1.0
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -45,6 +47,11 @@ class Precharge:
     energy_j: float
     #: Until 99 % of the bank's volts stand on them [s].
     seconds_s: float
+
+    @property
+    def is_needed(self) -> bool:
+        """Whether closing without it would harm: what fills the capacitors at once is more than a small spark."""
+        return self.energy_j > HARMLESS_J
 
 
 def shunt_of(design: Design, *, carries_a: float) -> Shunt:

@@ -73,7 +73,7 @@ def _bank(rating: BankRating, plan: WiringPlan) -> Iterator[Placard]:
             text=f"BATTERY DISCONNECT, up to {rating.charging_v:.1f} V, {run.run.current_a:.0f} A."
             + (
                 f" Precharge before closing: {plan.precharge.resistor_ohm:g} Ω, {max(plan.precharge.seconds_s, 1.0):.0f} s."
-                if plan.precharge
+                if plan.precharge is not None and plan.precharge.is_needed
                 else ""
             ),
         )

@@ -10,7 +10,7 @@ from hearthkeep.core.practice import SUPPLY_FRAC
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.wiring.sized_run import SizedRun
-from hearthkeep.core.wiring.words import conductor_set_words, device_words
+from hearthkeep.core.wiring.words import conductor_set_words, device_words, torque_words
 
 #: By daylight an open array reads from this part of its volts in the cold on. Common practice, no source.
 DAYLIGHT_FRAC = 0.7
@@ -40,10 +40,11 @@ def run_checks_of(design: Design, rating: BankRating, plan: WiringPlan) -> tuple
     table = rest_state(design.bank, 0.0).table
     bank_v = (table[0][1], rating.charging_v)
     ordered = sorted(plan.runs, key=lambda sized: ORDER.index(sized.run.kind))
-    return tuple(_check(sized, design, bank_v) for sized in ordered)
+    fills = plan.precharge is not None and plan.precharge.is_needed
+    return tuple(_check(sized, design, bank_v, fills=fills) for sized in ordered)
 
 
-def _check(sized: SizedRun, design: Design, bank_v: tuple[float, float]) -> RunCheck:
+def _check(sized: SizedRun, design: Design, bank_v: tuple[float, float], *, fills: bool) -> RunCheck:
     run = sized.run
     do = [f"{conductor_set_words(sized, design.practice)}, no damage, glands tight, lugs crimped and covered"]
     low_v: float | None = None
@@ -63,9 +64,11 @@ def _check(sized: SizedRun, design: Design, bank_v: tuple[float, float]) -> RunC
         do.append("dead and locked off while it is connected; line and neutral not crossed")
     if sized.device is not None:
         do.append(f"device in place and open: {device_words(sized.device)}")
-    if run.kind is RunKind.INVERTER:
+    if run.kind is RunKind.INVERTER and fills:
         do.append("capacitors filled through the precharge resistor")
     do.append(
-        "torque of every terminal, marked" if sized.torque_nm is None else f"torque {sized.torque_nm:g} N·m, marked"
+        "torque of every terminal, marked"
+        if sized.torque_nm is None
+        else f"torque {torque_words(sized.torque_nm, design.practice)}, marked"
     )
     return RunCheck(run=run.key, label=run.label, do=tuple(do), low_v=low_v, high_v=high_v, torque_nm=sized.torque_nm)

@@ -142,7 +142,7 @@ def _protection(design: Design, plan: WiringPlan) -> Iterator[PartLine]:
             f"Shunt {plan.shunt.rating_a:g} A, 50 mV, with its monitor",
             1,
         )
-    if plan.precharge is not None:
+    if plan.precharge is not None and plan.precharge.is_needed:
         yield _line(f"device/resistor {plan.precharge.resistor_ohm:g} ohm", "Protection",
                     f"Resistor {plan.precharge.resistor_ohm:g} Ω for precharge, {plan.precharge.energy_j:.0f} J or more at once", 1)  # fmt: skip
     arrays = [controller for controller in design.charging.controllers if controller.arrays]

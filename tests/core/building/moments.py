@@ -51,10 +51,11 @@ def all_signed(design, *, skip=(), outside=(), until=None):
         readings = as_expected(gate)
         if gate.key in outside:
             first = gate.asks[0]
-            readings[first.key] = 1.5 * first.window.high + 1.0
+            readings[first.key] = 1.05 * first.window.high + 0.5
         signing = Signing.SKIPPED if gate.key in skip else Signing.PASSED
         entry = GateEntry(
             gate=gate.key, signing=signing, who="Mo Harker", instrument="Meter 7", moment=noon(),
+            second="Ada Rook" if gate.key in outside else "",
             note="none at hand today" if gate.key in skip else "meter read twice" if gate.key in outside else "",
             readings={} if gate.key in skip else readings, mark=mark_of(gate),
         )  # fmt: skip

@@ -161,14 +161,59 @@ class Named(unittest.TestCase):
             "back_feed",
             birchrow(),
             "transfer",
-            lambda site, _: {"transfer.backfeed_v": site.meter(238.0), "transfer.outlet_v": 239.0},
+            lambda site, _: {"transfer.backfeed_v": site.meter(119.0), "transfer.outlet_v": 119.5},
         )
         self.assert_named(
             "ghost",
             birchrow(),
             "transfer",
-            lambda site, _: {"transfer.backfeed_v": site.dice.uniform(15, 80), "transfer.outlet_v": 239.0},
+            lambda site, _: {"transfer.backfeed_v": site.dice.uniform(15, 80), "transfer.outlet_v": 119.5},
         )
+
+    def test_a_bus_that_should_be_dead_is_joined_to_the_bank(self):
+        self.assert_named("main_closed", birchrow(), "dead", lambda site, _: {"dead.bus_v": site.meter(52.6)})
+        self.assert_named(
+            "capacitors", birchrow(), "dead", lambda site, _: {"dead.bus_v": site.dice.uniform(4.0, 30.0)}
+        )
+
+    def test_an_open_neutral_by_the_legs_apart_and_a_dead_leg_by_itself(self):
+        split = moved(birchrow(), {"inverter.output": "120/240"})
+
+        def legs(site, low, high):
+            shift = site.dice.uniform(low, high)
+            return {
+                "transfer.backfeed_v": 0.0, "transfer.outlet_v": 120.0, "transfer.leg_a_v": site.meter(120.0 + shift, 0.003),
+                "transfer.leg_b_v": site.meter(120.0 - shift, 0.003), "transfer.between_v": site.meter(240.0, 0.003),
+            }  # fmt: skip
+
+        self.assert_named("open_neutral", split, "transfer", lambda site, _: legs(site, 18.0, 70.0))
+        self.assert_named("open_neutral", split, "transfer", lambda site, _: legs(site, -70.0, -18.0))
+        self.assert_named("dead_leg.transfer.leg_b_v", split, "transfer", lambda site, _: {
+            "transfer.backfeed_v": 0.0, "transfer.outlet_v": 120.0, "transfer.leg_a_v": site.meter(120.0),
+            "transfer.leg_b_v": site.dice.uniform(0.0, 4.0), "transfer.between_v": site.dice.uniform(0.0, 122.0),
+        })  # fmt: skip
+
+    def test_an_inverter_of_a_240_v_house_set_to_230_v(self):
+        split = moved(birchrow(), {"inverter.output": "120/240"})
+
+        def readings(site, gate):
+            window = {ask.key: site.meter(ask.window.expected, 0.002) for ask in gate.asks}
+            return window | {
+                "inverter.out_v": site.meter(230.0, 0.003), "inverter.leg_a_v": site.meter(115.0, 0.003),
+                "inverter.leg_b_v": site.meter(115.0, 0.003),
+            }  # fmt: skip
+
+        self.assert_named("output_set.230", split, "inverter", readings)
+
+    def test_a_second_array_s_strings_on_one_display(self):
+        def readings(site, gate):
+            window = {ask.key: ask.window for ask in gate.asks}
+            found = {key: site.meter(each.expected) for key, each in window.items()}
+            found["sun.roof_a"] = window["sun.roof_a"].high * site.dice.uniform(1.3, 1.9)
+            found["sun.monitor_a"] = found["sun.roof_a"] + found["sun.wall_a"]
+            return found
+
+        self.assert_named("two_on_one.roof", many_strings(), "sun", readings)
 
     def test_a_sun_that_was_said_to_be_stronger_is_not_taken_for_a_fault_of_one_string(self):
         expected, gate = gate_of(many_strings(), "strings", noon(sun_w_m2=900.0))

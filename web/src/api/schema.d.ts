@@ -2849,6 +2849,11 @@ export interface components {
              * @default 1
              */
             decimals: number;
+            /**
+             * Never
+             * @default []
+             */
+            never: components["schemas"]["Never"][];
         };
         /**
          * AskedOfPart
@@ -4100,7 +4105,7 @@ export interface components {
          * @description What hurts or destroys when a step is taken too early or left out.
          * @enum {string}
          */
-        Danger: "live_work" | "loose_joint" | "unfused" | "live_case" | "gas" | "unequal_blocks" | "reversed" | "sun_first" | "load_terminals" | "rush" | "wrong_charge" | "live_plug" | "back_feed" | "fumes" | "unled_array" | "lit_panels" | "arc" | "creeping" | "misread" | "unlabelled";
+        Danger: "live_work" | "loose_joint" | "unfused" | "live_case" | "gas" | "unequal_blocks" | "reversed" | "sun_first" | "load_terminals" | "rush" | "wrong_charge" | "live_plug" | "back_feed" | "fumes" | "unled_array" | "lit_panels" | "arc" | "creeping" | "misread" | "unlabelled" | "live_roof";
         /**
          * DarkDay
          * @description What becomes of a load on an overcast or covered day.
@@ -5218,6 +5223,18 @@ export interface components {
          */
         Fit: "short" | "right" | "over" | "never";
         /**
+         * Forbidden
+         * @description A reading that is not accepted whatever is noted beside it.
+         */
+        Forbidden: {
+            /** Key */
+            key: string;
+            /** Why */
+            why: string;
+            /** Now */
+            now: string;
+        };
+        /**
          * ForetoldDay
          * @description What is foretold of a calendar day, and whether somebody said so in the log or the plan stands in.
          */
@@ -5308,6 +5325,14 @@ export interface components {
              * @default
              */
             now: string;
+            /**
+             * Legs
+             * @default []
+             */
+            legs: [
+                string,
+                string
+            ][];
         };
         /**
          * GateEntry
@@ -5333,6 +5358,11 @@ export interface components {
              * @default
              */
             instrument: string;
+            /**
+             * Second
+             * @default
+             */
+            second: string;
             /**
              * Note
              * @default
@@ -5371,6 +5401,8 @@ export interface components {
             mark: string;
             progress: components["schemas"]["GateProgress"];
             judged: components["schemas"]["Judgement"];
+            /** May Be Skipped */
+            may_be_skipped: boolean;
         };
         /**
          * GateStand
@@ -6057,6 +6089,8 @@ export interface components {
             outside: string[];
             /** Open */
             open: string[];
+            /** Forbidden */
+            forbidden: components["schemas"]["Forbidden"][];
             /** Causes */
             causes: components["schemas"]["LikelyCause"][];
         };
@@ -7356,6 +7390,23 @@ export interface components {
             /** Next Size Wh */
             next_size_wh: number;
         };
+        /**
+         * Never
+         * @description Beyond these ends, in the reading's own unit, no word helps: it stays red until it is measured inside.
+         */
+        Never: {
+            kind: components["schemas"]["NeverKind"];
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * NeverKind
+         * @description Why a reading is never accepted.
+         * @enum {string}
+         */
+        NeverKind: "alive" | "reversed" | "too_many_volts" | "no_earth" | "open_neutral" | "back_fed" | "does_not_trip" | "not_shut_down";
         /**
          * NewDesign
          * @description What a new design starts from; without a name it has its pattern's.

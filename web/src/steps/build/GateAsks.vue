@@ -14,7 +14,15 @@ const props = defineProps<{ sheet: GateSheet; values: Record<string, number> }>(
 const emit = defineEmits<{ read: [key: string, value: number | null] }>()
 const judged = computed(() => props.sheet.judged)
 
-function verdict(ask: Ask): 'inside' | 'outside' | '' {
+const barred = computed(() => judged.value.forbidden.map((each) => each.key))
+
+/** What is said once, however many readings say it. */
+const stops = computed(() =>
+  judged.value.forbidden.filter((each, at, all) => all.findIndex((other) => other.why === each.why) === at),
+)
+
+function verdict(ask: Ask): 'inside' | 'outside' | 'never' | '' {
+  if (barred.value.includes(ask.key)) return 'never'
   if (judged.value.inside.includes(ask.key)) return 'inside'
   return judged.value.outside.includes(ask.key) ? 'outside' : ''
 }
@@ -52,6 +60,9 @@ function verdict(ask: Ask): 'inside' | 'outside' | '' {
         </td>
         <td class="verdict">
           <template v-if="verdict(ask) === 'inside'"><SeverityMark severity="good" /> inside</template>
+          <template v-else-if="verdict(ask) === 'never'"
+            ><SeverityMark severity="stop" /> stop, {{ shown(values[ask.key] ?? 0, ask) }}</template
+          >
           <template v-else-if="verdict(ask) === 'outside'"
             ><SeverityMark severity="mend" /> outside, {{ shown(values[ask.key] ?? 0, ask) }}</template
           >
@@ -59,6 +70,13 @@ function verdict(ask: Ask): 'inside' | 'outside' | '' {
       </tr>
     </tbody>
   </table>
+  <section v-if="judged.forbidden.length" class="stop-work" role="alert" data-test="stop-work">
+    <h3>Stop work</h3>
+    <p v-for="each in stops" :key="each.why">{{ each.why }} {{ each.now }}</p>
+    <p class="lesser">
+      No note accepts it: the gate stays shut, and so does what comes behind it, until it is measured inside.
+    </p>
+  </section>
   <section v-if="judged.causes.length" class="causes" aria-label="Likely causes" data-test="causes">
     <h3>What may lie behind it, the likeliest first</h3>
     <ol>
@@ -97,6 +115,7 @@ function verdict(ask: Ask): 'inside' | 'outside' | '' {
   white-space: nowrap;
 }
 
+.never .verdict,
 .outside .verdict {
   color: var(--wine);
   font-weight: 700;
@@ -106,6 +125,17 @@ function verdict(ask: Ask): 'inside' | 'outside' | '' {
   border-left: 3px solid var(--wine);
   padding: 4px 0 4px 12px;
   margin: 8px 0;
+}
+
+.stop-work {
+  border: 2px solid var(--wine);
+  padding: 8px 12px;
+  margin: 8px 0;
+}
+
+.stop-work h3 {
+  font-size: 15px;
+  color: var(--wine);
 }
 
 .causes h3 {

@@ -13,10 +13,14 @@ import GateAsks from './GateAsks.vue'
 import { MARKS, STANDS } from './words'
 
 const LONGEST_NOTE = 2000
+const LONGEST_NAME = 200
 const props = defineProps<{ number: number; sheet: GateSheet; isOpen: boolean }>()
 const emit = defineEmits<{ toggle: []; signed: [] }>()
 const build = useBuild()
 const { readings, current } = storeToRefs(build)
+const second = ref('')
+const secondId = useId()
+const isForbidden = computed(() => props.sheet.judged.forbidden.length > 0)
 const noteId = useId()
 const words = ref('')
 const refused = ref('')
@@ -36,6 +40,7 @@ watch([() => props.isOpen, current], () => (refused.value = ''))
 
 const told = computed(() => {
   const count = judged.value.outside.length
+  if (isForbidden.value) return 'stop work'
   if (count) return `${count} outside`
   if (stand.value === 'waits') return ''
   const left = judged.value.open.length
@@ -44,10 +49,10 @@ const told = computed(() => {
 
 async function sign(signing: GateSigning): Promise<void> {
   isBusy.value = true
-  refused.value = await build.sign(props.sheet, signing, words.value.trim())
+  refused.value = await build.sign(props.sheet, signing, words.value.trim(), second.value.trim())
   isBusy.value = false
   if (refused.value) return
-  words.value = ''
+  words.value = second.value = ''
   emit('signed')
 }
 </script>
@@ -57,7 +62,8 @@ async function sign(signing: GateSigning): Promise<void> {
     <h2>
       <button type="button" class="head" :aria-expanded="isOpen" @click="emit('toggle')">
         <span class="number figures">{{ number }}</span>
-        <SeverityMark v-if="MARKS[stand]" :severity="MARKS[stand]!" />
+        <SeverityMark v-if="isForbidden" severity="stop" />
+        <SeverityMark v-else-if="MARKS[stand]" :severity="MARKS[stand]!" />
         <i v-else class="open-mark" :class="{ waits: stand === 'waits' }" />
         <span class="title">{{ gate.title }}</span>
         <span class="told" :class="{ bad: judged.outside.length }">{{ told }}</span>
@@ -82,7 +88,7 @@ async function sign(signing: GateSigning): Promise<void> {
       <GateAsks :sheet="sheet" :values="values" @read="(key, value) => build.put(gate.key, key, value)" />
       <div class="sign">
         <FieldFrame
-          :label="judged.outside.length ? 'Note: why readings outside are accepted' : 'Note'"
+          :label="judged.outside.length && !isForbidden ? 'Note: why readings outside are accepted' : 'Note'"
           :for="noteId"
         >
           <v-text-field
@@ -93,8 +99,16 @@ async function sign(signing: GateSigning): Promise<void> {
             data-test="gate-note"
           />
         </FieldFrame>
+        <FieldFrame
+          v-if="judged.outside.length && !isForbidden"
+          label="Second look by"
+          :for="secondId"
+          class="second"
+        >
+          <v-text-field :id="secondId" v-model="second" :maxlength="LONGEST_NAME" data-test="gate-second" />
+        </FieldFrame>
         <v-btn
-          v-if="!isDone || isEdited"
+          v-if="(!isDone || isEdited) && !isForbidden"
           color="pine"
           variant="flat"
           :loading="isBusy"
@@ -105,12 +119,28 @@ async function sign(signing: GateSigning): Promise<void> {
         <v-btn v-if="isDone" :loading="isBusy" data-test="reopen" @click="sign('reopened')"
           >Take it back</v-btn
         >
-        <v-btn v-else :loading="isBusy" data-test="skip" @click="sign('skipped')">Skip</v-btn>
+        <v-btn
+          v-else-if="sheet.may_be_skipped && !isForbidden"
+          :loading="isBusy"
+          data-test="skip"
+          @click="sign('skipped')"
+          >Skip</v-btn
+        >
       </div>
       <p v-if="refused" class="bad" role="alert" data-test="refused">{{ refused }}</p>
-      <p v-if="signed && signed.entry.note" class="lesser">{{ signed.entry.who }}: {{ signed.entry.note }}</p>
+      <p v-if="signed && signed.entry.note" class="lesser">
+        {{ signed.entry.who }}: {{ signed.entry.note
+        }}{{ signed.entry.second ? `; second look: ${signed.entry.second}` : '' }}
+      </p>
       <p v-if="!isDone || stand === 'skipped'" class="lesser skipping">
-        {{ stand === 'skipped' ? 'Skipped. The risk:' : 'Left out it risks:' }} {{ gate.skipping }}
+        {{
+          stand === 'skipped'
+            ? 'Skipped. The risk:'
+            : sheet.may_be_skipped
+              ? 'Left out it risks:'
+              : 'Never left out. The risk:'
+        }}
+        {{ gate.skipping }}
       </p>
     </div>
   </li>

@@ -144,7 +144,7 @@ export const useBuild = defineStore('build', () => {
   }
 
   /** Sign, skip or take back a gate; why it was refused, empty where it was kept. */
-  async function sign(gate: GateSheet, signing: GateSigning, words: string): Promise<string> {
+  async function sign(gate: GateSheet, signing: GateSigning, words: string, second = ''): Promise<string> {
     if (!current.value || !moment.value) return 'Begin the record of an installation first.'
     await design.save()
     if (design.isDirty) return 'Gates are signed for what is saved; this design is not saved yet.'
@@ -162,6 +162,7 @@ export const useBuild = defineStore('build', () => {
             who: who.value,
             instrument: instrument.value,
             note: words,
+            second,
             moment: own || !signed ? moment.value : (signed.moment ?? null),
             readings: own ?? signed?.readings ?? {},
             mark: gate.mark,
