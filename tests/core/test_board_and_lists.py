@@ -224,7 +224,7 @@ class Gates(unittest.TestCase):
     def test_each_says_what_a_meter_reads(self):
         checks = {check.run: check for check in wiring_sheet(birchrow()).checks}
         self.assertEqual((checks["bank"].low_v < 51.2 < checks["bank"].high_v, checks["bank"].torque_nm), (True, 9.0))
-        self.assertIn("torque 9 N·m, marked", checks["bank"].do)
+        self.assertIn("torque 80 in·lb (9 N·m), marked", checks["bank"].do)
         self.assertAlmostEqual(checks["array-south-roof"].high_v, 151.28)
         self.assertIsNone(checks["ground-dc"].low_v)
         self.assertIn("precharge", " ".join(checks["inverter-1"].do))

@@ -55,6 +55,7 @@ PLAIN_OWNERS = (
     "Ledger",
     "Tiers",
     "Window",
+    "Never",
     "Line",
     "Round",
     "InstrumentReading",

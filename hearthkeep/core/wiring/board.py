@@ -41,7 +41,7 @@ FOR_LITTLE_HEAT = Clearance(50.0, 50.0, 30.0, 30.0)
 FOR_AIR = Clearance(150.0, 150.0, 50.0, 50.0)
 FOR_HANDS = Clearance(100.0, 100.0, 100.0, 100.0)
 #: In a box of parts that carry so little, hands reach from the front [A], and an inverter of so little warms little [W].
-LITTLE_A, LITTLE_W, LITTLE_CONTROLLER_A = 60.0, 500.0, 20.0
+LITTLE_A, LITTLE_W, LITTLE_CONTROLLER_A = 30.0, 500.0, 20.0
 FOR_FINGERS = Clearance(30.0, 30.0, 30.0, 30.0)
 VENTED_CELLS = Clearance(300.0, 0.0, 25.0, 25.0)
 SEALED_CELLS = Clearance(50.0, 0.0, 20.0, 20.0)
