@@ -125,6 +125,26 @@ class WhatIsNotCarried(unittest.TestCase):
         back = circuit_price(moved(design, {"transfer.circuits.0.backed_up": False}), 0)
         self.assertAlmostEqual(back.gain_h, -away.gain_h, places=9)
 
+    def test_a_blink_restarts_no_motor_for_certain_and_a_second_does(self):
+        def starts(gap_s):
+            report = assess(moved(house("critical_panel"), {"transfer.device.transfer_s": gap_s})).transfer
+            return {ride.name for ride in report.rides if ride.starts_anew}
+
+        self.assertEqual(starts(0.02), set())
+        self.assertIn("fridge", starts(0.5))
+
+    def test_life_that_is_not_said_to_ride_through_is_a_mend_until_it_is(self):
+        def found(**fields):
+            design = moved(house("critical_panel"), {"loads.2.tier": "life", **fields})
+            return next((each for each in assess(design).findings if each.code == "GAP_AT_CHANGE_OVER"), None)
+
+        names = [load.name for load in house("critical_panel").loads]
+        heavy, said = found(), found(**{"loads.2.rides_s": 3600.0})
+        self.assertIn(f"Life among them: {names[2]}. Enter on the load", heavy.message)
+        self.assertNotIn("own battery bridges", heavy.message)
+        self.assertEqual(heavy.severity.value, "mend")
+        self.assertTrue(said is None or said.severity.value == "mind")
+
     def test_an_inverter_that_leaves_loads_dead_is_ranked_as_one_that_does_not_do(self):
         design = house("critical_panel")
         fields = {"system_v": 48.0, "rated_w": 9000.0, "surge_w": 20_000.0, "idle_w": 10.0, "efficiency_frac": 0.95,
@@ -144,7 +164,7 @@ class WhatIsNotCarried(unittest.TestCase):
         self.assertEqual(fates_of(design).circuit("c1").running_w, 120.0)
 
     def test_starts_fall_together_only_where_the_change_over_happens_by_itself(self):
-        loads = {"loads.1.rides_s": 0.0}
+        loads = {"loads.0.rides_s": 0.0, "loads.1.rides_s": 0.0}
         by_hand, by_itself = (assess(moved(house(kind), loads)) for kind in ("manual_switch", "critical_panel"))
         # One at a time: the fridge alone, on top of the rest; together: fridge and boiler.
         self.assertEqual(by_itself.loads.start_surge_w - by_hand.loads.start_surge_w, 420.0 - 165.0)
@@ -159,7 +179,10 @@ class AtTheFirstMoment(unittest.TestCase):
     """Fridge 120 W with a start of 780 and boiler 165 with 420 start at once: 388 W run with all, and 915 W come on top."""
 
     def events(self, **fields):
-        design = moved(house("critical_panel"), {"loads.1.rides_s": 0.0, "loads.4.start_w": 60.0, **fields})
+        design = moved(
+            house("critical_panel"),
+            {"loads.0.rides_s": 0.0, "loads.1.rides_s": 0.0, "loads.4.start_w": 60.0, "loads.4.rides_s": 0.0, **fields},
+        )
         return [(e.kind.value, e.tier, e.cause) for e in assess(design).outage.events if e.time_h == 0.0]
 
     def test_a_start_within_the_surge(self):

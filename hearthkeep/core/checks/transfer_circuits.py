@@ -8,7 +8,16 @@ from hearthkeep.core.checks.finding import Change, Evidence, Finding, Remedy, Se
 from hearthkeep.core.checks.transfer import set_to
 from hearthkeep.core.design import Design, Supply, Tier
 from hearthkeep.core.figure import Figure, Term
-from hearthkeep.core.transfer import BY_ITSELF, ITI_BASIS, Fate, LoadFate, gap_words, gives_split, has_positions
+from hearthkeep.core.transfer import (
+    BY_ITSELF,
+    ITI_BASIS,
+    SURELY_STOPS_S,
+    Fate,
+    LoadFate,
+    gap_words,
+    gives_split,
+    has_positions,
+)
 from hearthkeep.core.words import counted, some_of
 
 
@@ -211,19 +220,25 @@ def at_the_gap(evidence: Evidence) -> Iterator[Finding]:
     stops = [ride for ride in report.rides if not ride.rides_through]
     if not stops:
         return
+    # Of Life only what was entered counts: a battery of its own, or what its maker says.
     life = [ride.name for ride in stops if tiers[ride.id] is Tier.LIFE]
     starts = [ride.name for ride in stops if ride.starts_anew]
     by_hand = design.transfer.arrangement not in BY_ITSELF
     alone = by_hand and any(day.away for day in design.outage.days)
     yield Finding(
         code="NOBODY_SWITCHES" if alone else "GAP_AT_CHANGE_OVER",
-        severity=Severity.MEND if alone else Severity.MIND,
+        severity=Severity.MEND if alone or life else Severity.MIND,
         step=Step.TRANSFER,
         title="Nobody is there to switch over" if alone else f"{gap_words(report.gap_s)} without supply",
         message=("On a day away the change-over by hand does not happen: the house stays dark. " if alone else "")
-        + f"{counted(len(stops), 'load')} of {len(report.rides)} {'does' if len(stops) == 1 else 'do'} not ride through "
+        + f"{counted(len(stops), 'load')} of {len(report.rides)} {'may not ride' if report.gap_s < SURELY_STOPS_S else 'does not ride' if len(stops) == 1 else 'do not ride'} through "
         f"{gap_words(report.gap_s)}"
-        + (f"; Life among them: {some_of(life)}. Its own battery bridges it" if life else "")
+        + (
+            f"; Life among them: {some_of(life)}. Enter on the load the longest gap that it rides through, by a battery of its own or by its "
+            "maker's word; with none it needs a supply that bridges the gap"
+            if life
+            else ""
+        )
         + (
             f". {some_of(starts)} start{'s' if len(starts) == 1 else ''} anew"
             + (" together, which counts in the worst start" if not by_hand and len(starts) > 1 else "")

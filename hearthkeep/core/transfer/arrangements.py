@@ -20,18 +20,7 @@ class Arrangement:
     installer: str
     #: What one failure does.
     failure: str
-    #: Labels and placards it asks for.
-    labels: tuple[str, ...]
 
-
-_SOURCE_SIGN = "At the service: which backup supply there is, and where (NEC 702.7)"
-#: Only where the supply comes through an inlet.
-INLET_SIGN = "At the inlet: whether its supply is to be bonded or floating (NEC 702.7)"
-_CIRCUITS = "At each position: the circuit it switches"
-_WARN_BOTH = "At the panel: two sources of supply; where each is disconnected"
-#: Only where one 120 V supply feeds a panel of two legs.
-LONE_120 = "At the panel: single 120-volt supply, do not connect multiwire branch circuits (NEC 710.15)"
-FAR_END = "At a supply breaker at the far end of a bus: do not relocate this device (NEC 705.12)"
 
 ARRANGEMENTS: tuple[Arrangement, ...] = (
     Arrangement(
@@ -41,7 +30,6 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Cords only.",
         installer="Anybody; no house circuit is touched",
         failure="The unit out: everything on it is dark; plugs go back to the wall when the grid is there.",
-        labels=(),
     ),
     Arrangement(
         kind=ArrangementKind.INLET,
@@ -50,7 +38,6 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Inlet, interlock kit and breaker; about half a day of work.",
         installer=_ELECTRICIAN,
         failure="The unit out: back to the grid by the main breaker. A forgotten breaker overloads the unit.",
-        labels=(_SOURCE_SIGN, INLET_SIGN, "At the panel: the order of the breakers at the change-over"),
     ),
     Arrangement(
         kind=ArrangementKind.MANUAL_SWITCH,
@@ -59,7 +46,6 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Switch and inlet; about a day of work.",
         installer=_ELECTRICIAN,
         failure="The supply out: each circuit goes back to the grid by its own switch.",
-        labels=(_SOURCE_SIGN, INLET_SIGN, _CIRCUITS),
     ),
     Arrangement(
         kind=ArrangementKind.CRITICAL_PANEL,
@@ -68,7 +54,6 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Panel, bypass and feeder; one to two days of work.",
         installer=_ELECTRICIAN + " and, where it can export, the utility's approval",
         failure="The inverter out: dark even with the grid up, unless there is a bypass.",
-        labels=(_SOURCE_SIGN, _WARN_BOTH, "At the bypass: its positions and their order"),
     ),
     Arrangement(
         kind=ArrangementKind.MOVED_CIRCUITS,
@@ -77,7 +62,6 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Panel and wiring; about a day of work; a little idle loss the whole year.",
         installer=_ELECTRICIAN,
         failure="The unit out: the moved circuits are dark until it is replaced, grid or no grid.",
-        labels=(_SOURCE_SIGN, "At the panel: fed by the unit alone; where it is shut down"),
     ),
     Arrangement(
         kind=ArrangementKind.AUTOMATIC,
@@ -86,7 +70,6 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Switch at service rating, and a supply to match; two days of work and more.",
         installer=_ELECTRICIAN + ", often with the utility's disconnection",
         failure="The switch out: the house may be dark either way; a bypass around it is rare in homes.",
-        labels=(_SOURCE_SIGN, "At the service disconnect: the supply starts by itself"),
     ),
     Arrangement(
         kind=ArrangementKind.AC_COUPLED,
@@ -95,7 +78,6 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Battery inverter, panel, the array's feed moved; two to three days of work.",
         installer=_ELECTRICIAN + " and the utility's approval",
         failure="The battery inverter out: panel and array are dark in an outage; with the grid up, a bypass keeps both.",
-        labels=(_SOURCE_SIGN, _WARN_BOTH, FAR_END),
     ),
     Arrangement(
         kind=ArrangementKind.PORTABLE_METRIC,
@@ -104,7 +86,6 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Earth-neutral relay and residual-current protection, often built in.",
         installer="Anybody for cords; a qualified electrician for relay and protection",
         failure="The unit out: everything on it is dark. The relay stuck open: the protection does not trip.",
-        labels=("On the unit: earth-neutral relay fitted; press the test button before each use",),
     ),
     Arrangement(
         kind=ArrangementKind.OWN_PANEL,
@@ -113,10 +94,6 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
         cost="Panel, disconnects and grounding electrode; no utility's fee and no utility's help.",
         installer=_ELECTRICIAN + " where local code asks for one",
         failure="The inverter out: the house is dark until the generator is switched to the panel or the inverter is replaced.",
-        labels=(
-            "At the building: stand-alone supply, no utility; where it is shut down (NEC 710.10)",
-            LONE_120,
-        ),
     ),
 )
 BY_KIND = {arrangement.kind: arrangement for arrangement in ARRANGEMENTS}

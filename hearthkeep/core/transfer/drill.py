@@ -49,7 +49,7 @@ def drill_card(design: Design, fates: Fates) -> DrillCard | None:
     if kind is None:
         return None
     to_backup, to_grid = _WAYS[kind](design, fates)
-    alone = kind is ArrangementKind.OWN_PANEL
+    alone = design.site.off_grid or kind is ArrangementKind.OWN_PANEL
     throughout = [_ALONE] if alone else [_WORKERS, _LINE]
     if design.charging.generator is not None:
         throughout.append(_OUTSIDE)
@@ -109,14 +109,25 @@ def _by_cord(design: Design, fates: Fates) -> Ways:
             _step(
                 f"Plug in one load after the other{', those with motors first: ' + starters if starters else ''}.",
                 "The display stays below the rating after each.",
-                _LINE,
+                "" if design.site.off_grid else _LINE,
             ),
         ),
-        (
+        _shut_down(design)
+        if design.site.off_grid
+        else (
             _step("Wait until the grid has stood for a few minutes.", "A lamp on the grid burns steadily.", ""),
             _step("Plug the loads back into the wall, one by one.", "Each runs.", ""),
             _step("Switch the unit off and put it on charge.", "It charges.", ""),
         ),
+    )
+
+
+def _shut_down(design: Design) -> tuple[DrillStep, ...]:
+    """A portable unit where there is no grid to go back to."""
+    sun = "the sun" if design.charging.arrays else "its charger"
+    return (
+        _step("Switch the loads off and unplug them, one by one.", "The display shows nothing drawn.", ""),
+        _step(f"Switch the unit off; leave it on {sun}.", "It charges.", ""),
     )
 
 
@@ -202,10 +213,26 @@ def _by_itself(design: Design, fates: Fates) -> Ways:
             _step("Switch off by hand what is not needed.", f"Carried: {_named(design, fates)}.", ""),
         ),
         (
-            _step("Nothing: the unit waits until the grid is steady, then goes back.", "The display says grid.", ""),
-            _step("See that the bank charges.", "Charge rises; the relay's current stays within its rating.", ""),
+            _step(
+                "Nothing: the circuits stay on the unit, grid or no grid."
+                if moved
+                else "Nothing: the unit waits until the grid is steady, then goes back.",
+                "The display shows the grid.",
+                "",
+            ),
+            *_charges_again(design, moved=moved),
         ),
     )
+
+
+def _charges_again(design: Design, *, moved: bool) -> tuple[DrillStep, ...]:
+    """That the bank is filled again, by what the design has for it."""
+    if design.charging.grid_charger.output_w > 0:
+        within = "" if moved else "; the relay's current stays within its rating"
+        return (_step("See that the bank charges.", f"Charge rises{within}.", ""),)
+    if design.charging.arrays:
+        return (_step("See by day that the sun fills the bank.", "Charge rises.", ""),)
+    return ()
 
 
 def _whole_house(design: Design, fates: Fates) -> Ways:
@@ -244,7 +271,11 @@ def _alone(design: Design, fates: Fates) -> Ways:
                 "No spark; the display comes on.",
                 "Do not close it against an empty capacitor.",
             ),
-            _step("Close the disconnects of the arrays.", "The controllers find bank and sun.", ""),
+            *(
+                (_step("Close the disconnects of the arrays.", "The controllers find bank and sun.", ""),)
+                if design.charging.arrays
+                else ()
+            ),
             *on_generator,
             _step("Switch the inverter on and close its output breaker.", "Its voltage is right.", ""),
             _step(
@@ -262,10 +293,13 @@ def _alone(design: Design, fates: Fates) -> Ways:
                 "Open the disconnects of the arrays, then that of the bank.",
                 "Arrays first: the controllers keep the bank as their load until then.",
                 "Never unplug a solar connector under load.",
-            ),
+            )
+            if design.charging.arrays
+            else _step("Open the disconnect of the bank.", "The inverter's display is dark.", ""),
             _step(
                 "Wait five minutes, then measure before anything is touched.",
-                "Capacitors discharged; the panels' side is live as long as there is light.",
+                "Capacitors discharged"
+                + ("; the panels' side is live as long as there is light." if design.charging.arrays else "."),
                 "",
             ),
         ),

@@ -7,18 +7,19 @@ from functools import lru_cache
 from typing import Any
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design, Leg, Practice, Service, narrowed
+from hearthkeep.core.design import Design, Leg, Service, narrowed
 from hearthkeep.core.figure import MOST_ROWS_TOLD, PHYSICS, Figure, Term
-from hearthkeep.core.transfer.arrangements import BY_KIND, FAR_END, INLET_SIGN, LONE_120, gap_words
+from hearthkeep.core.transfer.arrangements import gap_words
 from hearthkeep.core.transfer.bonds import BondCount, bond_counts
 from hearthkeep.core.transfer.drill import DrillCard, drill_card
 from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, has_positions, leg_of_slot
+from hearthkeep.core.transfer.labels import labels_of
 from hearthkeep.core.transfer.legs import leg_loads_w
 from hearthkeep.core.transfer.neutrals import SharedNeutral, shared_neutrals
 from hearthkeep.core.transfer.order import EnergyOrder, Floats, energy_order
 from hearthkeep.core.transfer.paths import PowerPath, power_path
 from hearthkeep.core.transfer.rides import ITI_BASIS, Ride, gap_s, rides_of
-from hearthkeep.core.transfer.supply import WHOLE_PANEL, supply_of
+from hearthkeep.core.transfer.supply import WHOLE_PANEL
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -103,20 +104,8 @@ def _settled(design: Design) -> dict[str, Any]:
         "bonds": bond_counts(design),
         "path": power_path(design, kind) if kind is not None else None,
         "drill": drill_card(design, fates),
-        "labels": _labels(design),
+        "labels": labels_of(design, fates),
     }
-
-
-def _labels(design: Design) -> tuple[str, ...]:
-    kind = design.transfer.arrangement
-    labels = BY_KIND[kind].labels if kind is not None else ()
-    bridged = supply_of(design).bridged
-    dropped = {*(() if design.transfer.device.by_inlet else (INLET_SIGN,)), *(() if bridged else (LONE_120,))}
-    wanted = [label for label in labels if label not in dropped]
-    if design.practice is Practice.METRIC_230:
-        # The articles are North American, and so is the far end of a bus.
-        return tuple(label.partition(" (NEC")[0] for label in wanted if label != FAR_END)
-    return tuple(wanted)
 
 
 def transfer_figures(report: TransferReport) -> dict[str, Figure]:

@@ -35,6 +35,9 @@ USUAL_RIDES: tuple[tuple[tuple[str, ...], float], ...] = (
     (("lamp", "light", "bulb", "led"), 0.0),
     (("heater", "kettle", "toaster", "iron", "blanket"), 3_600.0),
 )
+#: A motor without supply for less than this coasts on and goes on turning; what surely starts anew has stood longer [s]. Common practice,
+#: no source.
+SURELY_STOPS_S = 0.1
 ITI_BASIS = "ITI (CBEMA) curve, 2000: a computer supply rides through 20 ms without voltage; other gaps common practice, no source"
 
 
@@ -90,7 +93,9 @@ def rides_of(design: Design, carried: tuple[Load, ...]) -> tuple[Ride, ...]:
                 rides_s=rides_s,
                 is_typical=load.rides_s is None,
                 rides_through=through,
-                starts_anew=not through and (load.start_w or 0.0) > load.running_w,
+                starts_anew=not through
+                and (load.start_w or 0.0) > load.running_w
+                and (gap >= SURELY_STOPS_S or load.rides_s is not None),
             )
         )
     return tuple(found)
