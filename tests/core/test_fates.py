@@ -135,11 +135,13 @@ class WhatIsNotCarried(unittest.TestCase):
 
     def test_life_that_is_not_said_to_ride_through_is_a_mend_until_it_is(self):
         def found(**fields):
-            design = moved(house("critical_panel"), {"loads.2.tier": "life", **fields})
+            design = moved(house("critical_panel"), {"loads.2.tier": "life", "loads.2.duty_frac": 1.0, **fields})
             return next((each for each in assess(design).findings if each.code == "GAP_AT_CHANGE_OVER"), None)
 
         names = [load.name for load in house("critical_panel").loads]
         heavy, said = found(), found(**{"loads.2.rides_s": 3600.0})
+        # What cycles waits for its supply, as a cool box does.
+        self.assertEqual(found(**{"loads.2.duty_frac": 0.4}).severity.value, "mind")
         self.assertIn(f"Life among them: {names[2]}. Enter on the load", heavy.message)
         self.assertNotIn("own battery bridges", heavy.message)
         self.assertEqual(heavy.severity.value, "mend")

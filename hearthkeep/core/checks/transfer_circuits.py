@@ -220,8 +220,9 @@ def at_the_gap(evidence: Evidence) -> Iterator[Finding]:
     stops = [ride for ride in report.rides if not ride.rides_through]
     if not stops:
         return
-    # Of Life only what was entered counts: a battery of its own, or what its maker says.
-    life = [ride.name for ride in stops if tiers[ride.id] is Tier.LIFE]
+    # Of Life only what was entered counts: a battery of its own, or what its maker says. What cycles, as a cool box does, waits.
+    cycles = {load.id for load in design.loads if load.duty_frac < 1.0}
+    life = [ride.name for ride in stops if tiers[ride.id] is Tier.LIFE and ride.id not in cycles]
     starts = [ride.name for ride in stops if ride.starts_anew]
     by_hand = design.transfer.arrangement not in BY_ITSELF
     alone = by_hand and any(day.away for day in design.outage.days)

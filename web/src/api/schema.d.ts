@@ -2704,8 +2704,6 @@ export interface components {
             installer: string;
             /** Failure */
             failure: string;
-            /** Labels */
-            labels: string[];
         };
         /**
          * ArrangementKind
