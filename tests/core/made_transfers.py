@@ -126,7 +126,7 @@ WRONG: tuple[tuple[str, str, dict[str, Any], set[str]], ...] = (
      {"transfer.circuits.0.shares_neutral_with": "c3", "transfer.circuits.1.backup_leg": "A", "transfer.device.positions": 10},
      {"SHARED_NEUTRAL_OVERLOAD"}),
     ("no way around the inverter for somebody's life", "critical_panel",
-     {"transfer.device.bypass": "none", "loads.3.tier": "life"}, {"NO_BYPASS"}),
+     {"transfer.device.bypass": "none", "loads.3.tier": "life", "loads.3.rides_s": 60.0}, {"NO_BYPASS"}),
     ("a bypass of two loose breakers", "critical_panel", {"transfer.device.bypass": "loose"}, {"BACK_FEED"}),
     ("the bonding screw left in", "critical_panel", {"transfer.grounding.panel_bond": True}, {"NEUTRAL_BONDS"}),
     ("a switched neutral and no bond behind it", "critical_panel", {"transfer.grounding.switches_neutral": True},

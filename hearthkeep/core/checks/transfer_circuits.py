@@ -247,7 +247,11 @@ def at_the_gap(evidence: Evidence) -> Iterator[Finding]:
             if starts
             else ""
         )
-        + ".",
+        + (
+            "."
+            if report.gap_s >= SURELY_STOPS_S
+            else ". Motors coast through it; what works with electronics may begin anew."
+        ),
         basis=ITI_BASIS,
         figure=Figure(
             label="Gap at the change-over",
