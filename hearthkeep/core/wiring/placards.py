@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design, DeviceKind, Disconnects, Mounting, Practice
+from hearthkeep.core.transfer import CORDS
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.wiring.words import device_words
@@ -75,13 +76,24 @@ def _bank(rating: BankRating, plan: WiringPlan) -> Iterator[Placard]:
                 f" Precharge before closing: {plan.precharge.resistor_ohm:g} Ω, {max(plan.precharge.seconds_s, 1.0):.0f} s."
                 if plan.precharge is not None and plan.precharge.is_needed
                 else ""
-            ),
+            )
+            + _still_live(plan),
         )
+
+
+def _still_live(plan: WiringPlan) -> str:
+    """What keeps the bus alive while the bank's disconnect is open."""
+    sun = [each for each in plan.runs if each.run.kind is RunKind.CONTROLLER]
+    chargers = [each for each in plan.runs if each.run.kind is RunKind.SOURCE]
+    if not sun and not chargers:
+        return ""
+    named = listed([*(["the sun"] if sun else []), *(["the chargers"] if chargers else [])])
+    return f" Switch {named} off first: with this open the bus stays live from there."
 
 
 def _house(design: Design, plan: WiringPlan) -> Iterator[Placard]:
     panel = plan.find("panel")
-    if panel is not None:
+    if panel is not None and design.transfer.arrangement not in (None, *CORDS):
         yield Placard(
             where="At the backed-up side",
             text=f"STAND-ALONE SUPPLY, {panel.run.volts_v:.0f} V, up to {panel.run.current_a:.0f} A; no utility is connected."
