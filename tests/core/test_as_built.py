@@ -77,6 +77,11 @@ class AsBuilt(unittest.TestCase):
         self.assertIn(f"at its peak, {peak_a:.0f} A, it bears", bears.message)
         self.assertEqual((bears.severity, opens.severity), (Severity.MIND, Severity.MEND))
         self.assertIsNone(worst(125.0))
+        # Charging goes through the same device: then the audit's peak is no comfort.
+        charged = {"wiring.runs.0.device_a": 50.0, "charging.grid_charger.output_w": 4000.0}
+        found = {each.code: each for each in assess(moved(one_block(), charged)).findings}
+        self.assertEqual(found["DEVICE_TOO_SMALL"].severity, Severity.MEND)
+        self.assertNotIn("it bears", found["DEVICE_TOO_SMALL"].message)
 
     def test_a_pwm_cable_may_lose_what_its_controller_throws_away(self):
         design = pwm(1)

@@ -215,10 +215,10 @@ class Shopping(unittest.TestCase):
 
     def test_a_placard_says_what_stays_live_and_nothing_of_a_grid_that_is_not_there(self):
         signs = {sign.where: sign.text for sign in wiring_sheet(birchrow()).lists.placards}
-        self.assertIn("Switch the sun off first", signs["At the bank's disconnect"])
+        self.assertIn("Switch the sun and the chargers off first", signs["At the bank's disconnect"])
         self.assertIn("also while the grid is out", signs["At the backed-up side"])
         dark = moved(birchrow(), {"charging.controllers": []})
-        self.assertFalse(any("the sun" in sign.text for sign in wiring_sheet(dark).lists.placards))
+        self.assertFalse(any("the sun and" in sign.text for sign in wiring_sheet(dark).lists.placards))
         for sign in wiring_sheet(cart()).lists.placards:
             self.assertNotIn("grid", sign.text)
 

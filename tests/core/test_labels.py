@@ -38,6 +38,21 @@ class Labels(unittest.TestCase):
                 for instruction in ("which backup supply", "where each", "their order", "the circuit it switches"):
                     self.assertNotIn(instruction, text)
 
+    def test_a_switch_names_its_own_positions_and_no_interlock_where_there_is_none(self):
+        found = report(ArrangementKind.MANUAL_SWITCH)
+        (label,) = (each for each in found.labels if each.startswith("At the switch"))
+        steps = " ".join(step.do for step in found.drill.to_backup)
+        names = {circuit.id: circuit.name for circuit in birchrow().transfer.circuits}
+        for state in found.circuits:
+            if state.positions and state.fate.value == "carried":
+                handle = f"{'+'.join(map(str, state.positions))} {names[state.id]}"
+                self.assertIn(handle, label)
+                self.assertIn(handle, steps)
+        for interlock, said in (("mechanical", True), ("none", False)):
+            found = report(ArrangementKind.INLET, **{"transfer.device.interlock": interlock})
+            text = " ".join([*found.labels, *(step.do for step in (*found.drill.to_backup, *found.drill.to_grid))])
+            self.assertEqual("interlock" in text, said)
+
     def test_the_supply_is_named_as_entered(self):
         without = moved(birchrow(), {"charging.controllers": []})
         text = " ".join(assess(without).transfer.labels)

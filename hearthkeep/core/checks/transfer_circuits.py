@@ -17,6 +17,7 @@ from hearthkeep.core.transfer import (
     gap_words,
     gives_split,
     has_positions,
+    only_blinks,
 )
 from hearthkeep.core.words import counted, some_of
 
@@ -222,7 +223,11 @@ def at_the_gap(evidence: Evidence) -> Iterator[Finding]:
         return
     # Of Life only what was entered counts: a battery of its own, or what its maker says. What cycles, as a cool box does, waits.
     cycles = {load.id for load in design.loads if load.duty_frac < 1.0}
-    life = [ride.name for ride in stops if tiers[ride.id] is Tier.LIFE and ride.id not in cycles]
+    life = [
+        ride.name
+        for ride in stops
+        if tiers[ride.id] is Tier.LIFE and ride.id not in cycles and not only_blinks(ride.name, report.gap_s)
+    ]
     starts = [ride.name for ride in stops if ride.starts_anew]
     by_hand = design.transfer.arrangement not in BY_ITSELF
     alone = by_hand and any(day.away for day in design.outage.days)

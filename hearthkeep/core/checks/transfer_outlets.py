@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from hearthkeep.core.checks.finding import Evidence, Finding, Severity, Step
 from hearthkeep.core.checks.transfer import by_practice
 from hearthkeep.core.design import Circuit, Design, Practice
-from hearthkeep.core.words import begun
+from hearthkeep.core.words import begun, shortened
 
 
 def outlets(evidence: Evidence) -> Iterator[Finding]:
@@ -27,7 +27,7 @@ def outlets(evidence: Evidence) -> Iterator[Finding]:
         code="OUTLETS_TOO_SMALL",
         severity=Severity.MEND,
         step=Step.TRANSFER,
-        title=begun(found[0][:60]).rsplit(" ", 1)[0] + ("…" if len(found[0]) > 60 else found[0][60:]),
+        title=begun(shortened(found[0])),
         message=f"{'; '.join(found[:3])}{'; and more' if len(found) > 3 else ''}. The breaker lets through more than they are made for: they "
         "scorch before it opens. A smaller breaker, or outlets made for it.",
         basis=by_practice(

@@ -10,7 +10,7 @@ from hearthkeep.core.checks.transfer import by_practice, set_to
 from hearthkeep.core.design import ArrangementKind, Build, Design, Practice, Use
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.transfer import CORDS, WHOLE_PANEL, Balance, ampacity_a, balance, has_positions
-from hearthkeep.core.words import begun, percent, watts
+from hearthkeep.core.words import begun, percent, shortened, watts
 
 #: A continuous current is taken 1.25 times for devices and conductors (NEC 705.12 and 210.20, from memory).
 CONTINUOUS = 1.25
@@ -93,7 +93,7 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
         code="RATINGS_IN_SERIES",
         severity=severity,
         step=Step.TRANSFER,
-        title=begun(first[:60]).rsplit(" ", 1)[0] + ("…" if len(first) > 60 else first[60:]),
+        title=begun(shortened(first)),
         message=f"{'; '.join(text for _, text, _ in faults[:3])}{'; and more' if len(faults) > 3 else ''}. What stands behind must "
         "carry what stands before it lets through.",
         basis=by_practice(design, *_SERIES),

@@ -17,9 +17,11 @@ from hearthkeep.core.wiring import (
     RunKind,
     SizedRun,
     ampacity_figure,
+    charging_a,
     conductor_set_words,
     controller_isc_a,
     device_words,
+    is_built_in_charger,
     leads_hold_from_a,
 )
 from hearthkeep.core.words import begun, counted, shortened
@@ -197,13 +199,18 @@ def too_small(evidence: Evidence) -> Iterator[Finding]:
 
 
 def _audit_peak_a(evidence: Evidence, sized: SizedRun) -> float | None:
-    """What the audit draws through the run between bank and inverters at its peak [A]; none of another run, or of a share."""
-    inverter = evidence.inverter
+    """What the audit draws through the run between bank and inverters at its peak [A]; none of another run, of a share, without an audit,
+    or where charging takes more.
+    """
+    entered, inverter = evidence.entered, evidence.inverter
     if sized.run.kind is RunKind.BANK:
-        return inverter.bank_peak_a
-    if sized.run.kind is RunKind.INVERTER and evidence.entered.inverter.units == 1:
-        return inverter.peak_current_a
-    return None
+        peak_a, charging = inverter.bank_peak_a, charging_a(entered, evidence.rating)
+    elif sized.run.kind is RunKind.INVERTER and entered.inverter.units == 1:
+        built_in_w = entered.charging.grid_charger.output_w if is_built_in_charger(entered) else 0.0
+        peak_a, charging = inverter.peak_current_a, built_in_w / evidence.rating.charging_v
+    else:
+        return None
+    return peak_a if peak_a > 0 and charging <= peak_a else None
 
 
 def _asked_figure(sized: SizedRun, *, formula: str, terms: tuple[Term, ...], value_a: float | None = None) -> Figure:

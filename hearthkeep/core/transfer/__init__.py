@@ -17,7 +17,7 @@ from hearthkeep.core.transfer.legs import Balance, balance
 from hearthkeep.core.transfer.neutrals import SharedNeutral, ampacity_a, neutral_current_a
 from hearthkeep.core.transfer.paths import SUPPLIES, Hazard, PowerPath, power_path
 from hearthkeep.core.transfer.report import TransferReport, transfer_figures, transfer_report
-from hearthkeep.core.transfer.rides import ITI_BASIS, SURELY_STOPS_S, Ride, gap_s, start_together
+from hearthkeep.core.transfer.rides import ITI_BASIS, SURELY_STOPS_S, Ride, gap_s, only_blinks, start_together
 from hearthkeep.core.transfer.supply import BY_ITSELF, CORDS, LEADS_ARRAY, WHOLE_PANEL, gives_split, is_coupled
 
 __all__ = [
@@ -57,6 +57,7 @@ __all__ = [
     "has_positions",
     "is_coupled",
     "neutral_current_a",
+    "only_blinks",
     "power_path",
     "ranked_arrangements",
     "read_backed_up",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.design import ArrangementKind, Bypass, Design
+from hearthkeep.core.design import ArrangementKind, Bypass, Design, Interlock
 from hearthkeep.core.transfer.fates import Fate, Fates
 from hearthkeep.core.words import shortened, some_of
 
@@ -66,9 +66,14 @@ Ways = tuple[tuple[DrillStep, ...], tuple[DrillStep, ...]]
 
 
 def _named(design: Design, fates: Fates) -> str:
-    """The backed-up circuits by slot and name."""
-    names = {circuit.id: f"{circuit.slot} {shortened(circuit.name, 32)}" for circuit in design.transfer.circuits}
-    there = [names[state.id] for state in fates.circuits if state.fate is Fate.CARRIED]
+    """The backed-up circuits by the number on their handle and by name: positions of a switch of its own, else slots of the panel."""
+    names = {circuit.id: shortened(circuit.name, 32) for circuit in design.transfer.circuits}
+    on_switch = design.transfer.arrangement is ArrangementKind.MANUAL_SWITCH
+    there = [
+        f"{'+'.join(map(str, state.positions if on_switch and state.positions else state.slots[:1]))} {names[state.id]}"
+        for state in fates.circuits
+        if state.fate is Fate.CARRIED
+    ]
     return some_of(there, most=12) or "the circuits"
 
 
@@ -132,17 +137,26 @@ def _shut_down(design: Design) -> tuple[DrillStep, ...]:
 
 
 def _by_inlet(design: Design, fates: Fates) -> Ways:
+    locked = design.transfer.device.interlock is Interlock.MECHANICAL
     starters = _largest_first(design, fates)
     return (
         (
             _step("Switch every branch breaker off.", "All are off.", ""),
-            _step("Switch the main breaker off.", "Its handle is at OFF.", "Do not force the interlock."),
+            _step(
+                "Switch the main breaker off.", "Its handle is at OFF.", "Do not force the interlock." if locked else ""
+            ),
             _step(
                 "Join cord and inlet, then start the supply and let it settle.",
                 "Its voltage is right.",
                 "The cord is never live before it is plugged in.",
             ),
-            _step("Slide the interlock and close the inlet breaker.", "The main cannot be closed.", ""),
+            _step("Slide the interlock and close the inlet breaker.", "The main cannot be closed.", "")
+            if locked
+            else _step(
+                "Close the inlet breaker.",
+                "The main is still off.",
+                "Never close the main: nothing keeps the two apart.",
+            ),
             _step(
                 f"Close the planned breakers one by one: {_named(design, fates)}.",
                 f"The supply carries each{'; motors first: ' + starters if starters else ''}.",
@@ -152,7 +166,9 @@ def _by_inlet(design: Design, fates: Fates) -> Ways:
         (
             _step("See from a neighbour or the meter that the grid is back, and wait ten minutes.", "It stays.", ""),
             _step("Switch the planned breakers off, then the inlet breaker.", "The inlet breaker is off.", ""),
-            _step("Slide the interlock back and close the main breaker.", "The inlet cannot be closed.", _WORKERS),
+            _step("Slide the interlock back and close the main breaker.", "The inlet cannot be closed.", _WORKERS)
+            if locked
+            else _step("Close the main breaker.", "The inlet breaker is still off.", _WORKERS),
             _step("Close the branch breakers one by one; stop the supply.", "The house runs on the grid.", ""),
         ),
     )

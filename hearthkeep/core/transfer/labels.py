@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hearthkeep.core.design import ArrangementKind, Bypass, Design, Practice, SourceBond
+from hearthkeep.core.design import ArrangementKind, Bypass, Design, Interlock, Practice, SourceBond
 from hearthkeep.core.transfer.fates import Fate, Fates
 from hearthkeep.core.transfer.supply import CORDS, supply_of
 from hearthkeep.core.words import listed, shortened
@@ -36,13 +36,14 @@ def _labels(design: Design, fates: Fates) -> Iterator[str]:
         yield from _on_the_unit(design)
         return
     if kind is ArrangementKind.OWN_PANEL:
-        yield f"At the building: STAND-ALONE SUPPLY, {_supply(design)}; no utility. Shut down at the inverter and at the bank (NEC 710.10)"
+        yield f"At the building: STAND-ALONE SUPPLY, {_supply(design)}; no utility. Shut down {_where(design)} (NEC 710.10)"
     else:
-        yield f"At the service: BACKUP SUPPLY, {_supply(design)}. Shut down at the inverter and at the bank (NEC 702.7)"
+        yield f"At the service: BACKUP SUPPLY, {_supply(design)}. Shut down {_where(design)} (NEC 702.7)"
     if kind in _AT_INLET and device.by_inlet:
         yield f"At the inlet: {_INLET[design.transfer.grounding.source_bond]} (NEC 702.7)"
     if kind is ArrangementKind.INLET:
-        yield "At the panel: TO BACKUP: all branch breakers off, main off, interlock over, inlet breaker on, then the planned ones. BACK: the same in reverse"
+        slide = "interlock over, " if device.interlock is Interlock.MECHANICAL else ""
+        yield f"At the panel: TO BACKUP: all branch breakers off, main off, {slide}inlet breaker on, then the planned ones. BACK: the same in reverse"
     if kind is ArrangementKind.MANUAL_SWITCH and _positions(design, fates):
         yield f"At the switch: {_positions(design, fates)}"
     if kind in _TWO_SOURCES:
@@ -80,11 +81,19 @@ def _supply(design: Design) -> str:
     return listed(parts) or "none entered yet"
 
 
+def _where(design: Design) -> str:
+    """Where all of it is shut down."""
+    places = ["at the inverter"] if design.inverter.rated_w > 0 else []
+    return listed([*places, "at the bank", *(["at the generator"] if design.charging.generator is not None else [])])
+
+
 def _positions(design: Design, fates: Fates) -> str:
-    """The circuits of the switch by name."""
+    """The circuits of the switch, each by its positions and its name."""
     names = {circuit.id: circuit.name for circuit in design.transfer.circuits}
-    there = [shortened(names[state.id], 24) for state in fates.circuits if state.fate is Fate.CARRIED]
-    return "; ".join(f"{number} {name}" for number, name in enumerate(there[:MOST_NAMED], start=1))
+    there = sorted(
+        (state.positions, shortened(names[state.id], 24)) for state in fates.circuits if state.fate is Fate.CARRIED
+    )
+    return "; ".join(f"{'+'.join(map(str, positions))} {name}".strip() for positions, name in there[:MOST_NAMED])
 
 
 def _on_the_unit(design: Design) -> Iterator[str]:

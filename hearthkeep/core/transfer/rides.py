@@ -25,6 +25,8 @@ USUAL_GAP_S: dict[ArrangementKind, float] = {
     ArrangementKind.PORTABLE_METRIC: 300.0,
     ArrangementKind.OWN_PANEL: 0.0,
 }
+#: Words of a lamp's name.
+LAMPS = ("lamp", "light", "bulb", "led")
 #: Words of a load's name, and the gap it usually rides through [s].
 USUAL_RIDES: tuple[tuple[tuple[str, ...], float], ...] = (
     (("cpap", "ventilator", "concentrator", "oxygen", "breathing"), 0.0),
@@ -32,7 +34,7 @@ USUAL_RIDES: tuple[tuple[tuple[str, ...], float], ...] = (
     (("computer", "desktop", "server", "monitor", "workstation"), 0.02),
     (("boiler", "furnace", "burner", "thermostat", "heating control"), 0.02),
     (("laptop", "phone", "tablet", "charger"), 3_600.0),
-    (("lamp", "light", "bulb", "led"), 0.0),
+    (LAMPS, 0.0),
     (("heater", "kettle", "toaster", "iron", "blanket"), 3_600.0),
 )
 #: A motor without supply for less than this coasts on and goes on turning; what surely starts anew has stood longer [s]. Common practice,
@@ -68,6 +70,11 @@ def gap_s(design: Design) -> float | None:
 def usual_rides_s(load: Load) -> float:
     """What is usual for a load of that name; motors and whatever is not known do not ride through any gap [s]."""
     return _usual_of(load.name)
+
+
+def only_blinks(name: str, gap: float) -> bool:
+    """Whether a load of that name is a lamp, which is lit again by itself after a gap so short [s]."""
+    return gap < SURELY_STOPS_S and any(word in name.casefold() for word in LAMPS)
 
 
 @lru_cache(maxsize=8192)

@@ -12,7 +12,14 @@ from hearthkeep.core.wiring.report import WiringSums, wiring_figures, wiring_sum
 from hearthkeep.core.wiring.rows import RunRow
 from hearthkeep.core.wiring.run_figures import AMPACITY, ampacity_figure, drop_figure, fault_figure
 from hearthkeep.core.wiring.run_list import leads_hold_from_a
-from hearthkeep.core.wiring.runs import CONTINUOUS, STRONG_SUN, RunKind, unit_output_v
+from hearthkeep.core.wiring.runs import (
+    CONTINUOUS,
+    STRONG_SUN,
+    RunKind,
+    charging_a,
+    is_built_in_charger,
+    unit_output_v,
+)
 from hearthkeep.core.wiring.sheet import WiringSheet, wiring_sheet
 from hearthkeep.core.wiring.sized_run import SizedRun
 from hearthkeep.core.wiring.solar_runs import VOC_RATIO, controller_isc_a, string_isc_a
@@ -47,6 +54,7 @@ __all__ = [
     "WiringSums",
     "ampacity_figure",
     "cables_of",
+    "charging_a",
     "cold_resistance_mohm",
     "conductor_set_words",
     "conductor_words",
@@ -56,6 +64,7 @@ __all__ = [
     "drop_figure",
     "fault_figure",
     "inverter_volts",
+    "is_built_in_charger",
     "leads_hold_from_a",
     "length_words",
     "placards_of",

@@ -47,11 +47,8 @@ class Precharge:
     energy_j: float
     #: Until 99 % of the bank's volts stand on them [s].
     seconds_s: float
-
-    @property
-    def is_needed(self) -> bool:
-        """Whether closing without it would harm: what fills the capacitors at once is more than a small spark."""
-        return self.energy_j > HARMLESS_J
+    #: Closing without it would harm: what fills the capacitors at once is more than a small spark.
+    is_needed: bool
 
 
 def shunt_of(design: Design, *, carries_a: float) -> Shunt:
@@ -76,6 +73,7 @@ def precharge_of(design: Design, rating: BankRating) -> Precharge | None:
     capacitance_f = known_f or FARAD_VOLTS_PER_KW * inverter.rated_w / 1000.0 / rating.nominal_v
     least_ohm = bank_v / FIRST_RUSH_A
     resistor_ohm = next((step for step in RESISTORS_OHM if step >= least_ohm - 1e-9), RESISTORS_OHM[-1])
+    energy_j = capacitance_f * bank_v**2 / 2.0
     return Precharge(
         capacitance_f=capacitance_f,
         is_known=known_f is not None,
@@ -83,6 +81,7 @@ def precharge_of(design: Design, rating: BankRating) -> Precharge | None:
         resistor_ohm=resistor_ohm,
         first_a=bank_v / resistor_ohm,
         first_w=bank_v**2 / resistor_ohm,
-        energy_j=capacitance_f * bank_v**2 / 2.0,
+        energy_j=energy_j,
         seconds_s=TIMES_TO_99 * resistor_ohm * capacitance_f,
+        is_needed=energy_j > HARMLESS_J,
     )

@@ -21,6 +21,8 @@ LEAD_WH_PER_L, LEAD_WH_PER_KG = 75.0, 36.0
 ENDS_M = 0.3
 #: Between parts that ask for nothing more, and the lowest wall row above the floor [mm].
 GAP_MM, WALL_FROM_MM = 40.0, 900.0
+#: A board that is lower than this has its wall row right above the batteries [mm].
+LOW_BOARD_MM = 1_800.0
 #: The same on a board that is no wider than this [mm].
 SMALL_GAP_MM, SMALL_BOARD_MM = 20.0, 600.0
 
@@ -176,13 +178,12 @@ def _carries_little(design: Design) -> bool:
 
 
 def _bus(design: Design) -> BoardPart:
+    ways = 2 + len(inverter_keys(design)) + len(branch_loads(design)) + len(design.charging.controllers)
     if _carries_little(design):
-        ways = 2 + len(inverter_keys(design)) + len(branch_loads(design)) + len(design.charging.controllers)
         return BoardPart(
             key="bus", name="Terminals, main fuse, shunt", kind="bus", width_mm=60.0 + 10.0 * min(ways, 30), height_mm=80.0,
             depth_mm=60.0, mass_kg=0.3 + 0.05 * ways, clearance=FOR_FINGERS, clearance_for="hands", is_known=False,
         )  # fmt: skip
-    ways = 2 + len(inverter_keys(design)) + len(branch_loads(design)) + len(design.charging.controllers)
     return BoardPart(
         key="bus", name="Bus bars, main fuse, shunt", kind="bus", width_mm=260.0 + 36.0 * min(ways, 20), height_mm=260.0,
         depth_mm=90.0, mass_kg=3.0 + 0.3 * ways, clearance=FOR_HANDS, clearance_for="hands", is_known=False,
@@ -231,7 +232,7 @@ def _laid_out(parts: tuple[BoardPart, ...], *, width_mm: float, height_mm: float
 def _one_by_one(parts: tuple[BoardPart, ...], *, width_mm: float, height_mm: float) -> Iterator[BoardPart]:
     """Batteries along the floor, everything else along the wall above them, left to right and row by row.
 
-    On a board that is not high the wall's rows begin right above the batteries.
+    On a low board the wall's rows begin right above the batteries.
     """
     edge_mm = SMALL_GAP_MM if width_mm <= SMALL_BOARD_MM else GAP_MM
     floor = [part for part in parts if part.kind == "battery"]
@@ -245,7 +246,7 @@ def _one_by_one(parts: tuple[BoardPart, ...], *, width_mm: float, height_mm: flo
     ):
         top_mm = max(top_mm, part.y_mm + part.height_mm + part.clearance.top_mm)
         yield part
-    from_mm = max(WALL_FROM_MM, top_mm + 100.0) if height_mm >= 2 * WALL_FROM_MM - 1.0 else top_mm + edge_mm
+    from_mm = top_mm + edge_mm if height_mm < LOW_BOARD_MM else max(WALL_FROM_MM, top_mm + 100.0)
     yield from _in_rows(
         wall, width_mm=width_mm, from_mm=from_mm, edge_mm=edge_mm, gap_of=lambda part: part.clearance.left_mm
     )

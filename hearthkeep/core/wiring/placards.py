@@ -9,7 +9,7 @@ from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design, DeviceKind, Disconnects, Mounting, Practice
 from hearthkeep.core.transfer import CORDS
 from hearthkeep.core.wiring.plan import WiringPlan
-from hearthkeep.core.wiring.runs import RunKind
+from hearthkeep.core.wiring.runs import RunKind, is_built_in_charger
 from hearthkeep.core.wiring.words import device_words
 from hearthkeep.core.words import begun, listed
 
@@ -25,7 +25,7 @@ class Placard:
 def placards_of(design: Design, rating: BankRating, plan: WiringPlan) -> Iterator[Placard]:
     """Signs with the volts and amps to be expected; their wording in our own words, local code decides."""
     yield from _arrays(design, plan)
-    yield from _bank(rating, plan)
+    yield from _bank(design, rating, plan)
     yield from _house(design, plan)
 
 
@@ -53,11 +53,9 @@ def _arrays(design: Design, plan: WiringPlan) -> Iterator[Placard]:
             )
 
 
-def _bank(rating: BankRating, plan: WiringPlan) -> Iterator[Placard]:
+def _bank(design: Design, rating: BankRating, plan: WiringPlan) -> Iterator[Placard]:
     run = plan.find("bank") or plan.find("string-leads")
-    if run is None:
-        return
-    device = run.device if run.device is not None and run.device.kind is not DeviceKind.NONE else None
+    device = None if run is None or run.device is None or run.device.kind is DeviceKind.NONE else run.device
     yield Placard(
         where="At the bank",
         text=f"BATTERY, {rating.nominal_v:g} V nominal, {rating.charging_v:.1f} V charging, {rating.rated_wh / 1000:.1f} kWh. "
@@ -65,10 +63,8 @@ def _bank(rating: BankRating, plan: WiringPlan) -> Iterator[Placard]:
         + (f"{begun(device_words(device))}. " if device is not None else "")
         + "Take off rings and watches; insulated tools.",
     )
-    opens = run.disconnects not in (None, Disconnects.NONE) or (
-        device is not None and device.kind is DeviceKind.DC_BREAKER
-    )
-    if opens:
+    is_breaker = device is not None and device.kind is DeviceKind.DC_BREAKER
+    if run is not None and (is_breaker or run.disconnects not in (None, Disconnects.NONE)):
         yield Placard(
             where="At the bank's disconnect",
             text=f"BATTERY DISCONNECT, up to {rating.charging_v:.1f} V, {run.run.current_a:.0f} A."
@@ -77,18 +73,19 @@ def _bank(rating: BankRating, plan: WiringPlan) -> Iterator[Placard]:
                 if plan.precharge is not None and plan.precharge.is_needed
                 else ""
             )
-            + _still_live(plan),
+            + _still_live(design, plan),
         )
 
 
-def _still_live(plan: WiringPlan) -> str:
+def _still_live(design: Design, plan: WiringPlan) -> str:
     """What keeps the bus alive while the bank's disconnect is open."""
-    sun = [each for each in plan.runs if each.run.kind is RunKind.CONTROLLER]
-    chargers = [each for each in plan.runs if each.run.kind is RunKind.SOURCE]
-    if not sun and not chargers:
-        return ""
-    named = listed([*(["the sun"] if sun else []), *(["the chargers"] if chargers else [])])
-    return f" Switch {named} off first: with this open the bus stays live from there."
+    charging = design.charging
+    built_in = is_built_in_charger(design) and charging.grid_charger.output_w > 0
+    sources = [
+        *(["the sun"] if any(each.charges for each in charging.controllers) else []),
+        *(["the chargers"] if built_in or any(each.run.kind is RunKind.SOURCE for each in plan.runs) else []),
+    ]
+    return f" Switch {listed(sources)} off first: with this open the bus stays live from there." if sources else ""
 
 
 def _house(design: Design, plan: WiringPlan) -> Iterator[Placard]:

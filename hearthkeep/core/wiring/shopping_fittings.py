@@ -7,7 +7,8 @@ from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from hearthkeep.core.design import ArrangementKind, BusKind, Chemistry, Design, Kind, Mounting, Practice
+from hearthkeep.core.design import ArrangementKind, BusKind, Chemistry, Design, FedFrom, Kind, Mounting, Practice
+from hearthkeep.core.transfer import CORDS
 from hearthkeep.core.wiring.cuts import CutLine
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
@@ -36,7 +37,7 @@ def fittings_of(design: Design, plan: WiringPlan, cuts: tuple[CutLine, ...], *, 
     yield from _grounds(design, plan)
     yield from _arrays(design, plan)
     yield from _conduit(design, plan)
-    yield from _house(design)
+    yield from _house(design, plan)
     boots = sum(2 * cut.quantity for cut in cuts if cut.hole_mm is not None and cut.pole in ("plus", "minus", "link"))
     if boots:
         yield Fitting(item="boot", what="Boot over a lug on its post, red or black", quantity=boots)
@@ -56,7 +57,11 @@ def fittings_of(design: Design, plan: WiringPlan, cuts: tuple[CutLine, ...], *, 
 def _bars(design: Design, plan: WiringPlan) -> Iterator[Fitting]:
     main = plan.find("bank")
     if main is not None and design.wiring.bus is BusKind.BAR:
-        ways = sum(each.run.count for each in plan.runs if each.run.is_dc and "bus" in (each.run.start, each.run.end))
+        ways = sum(
+            each.run.count
+            for each in plan.runs
+            if each.run.is_dc and "bus" in (each.run.start, each.run.end) and each.run.fed_from is FedFrom.BUS
+        )
         yield _bar("bar/bus", "Bus bar", main, ways)
     leads = plan.find("string-leads")
     if leads is not None:
@@ -162,7 +167,7 @@ def _conduit(design: Design, plan: WiringPlan) -> Iterator[Fitting]:
         )
 
 
-def _house(design: Design) -> Iterator[Fitting]:
+def _house(design: Design, plan: WiringPlan) -> Iterator[Fitting]:
     transfer = design.transfer
     by_inlet = (
         transfer.arrangement in (ArrangementKind.INLET, ArrangementKind.MANUAL_SWITCH) and transfer.device.by_inlet
@@ -176,8 +181,9 @@ def _house(design: Design) -> Iterator[Fitting]:
             what="Residual current device, 30 mA, of the type its unit's manual names",
             quantity=1,
         )
-    kind_is_home = design.kind is Kind.HOME and transfer.arrangement not in (
-        None, ArrangementKind.CORDS, ArrangementKind.PORTABLE_METRIC,
-    )  # fmt: skip
-    if kind_is_home and design.inverter.rated_w > 0:
-        yield Fitting(item="box/ac", what="Junction or device box at an end of a house run, with clamps", quantity=2)
+    if design.kind is Kind.HOME and transfer.arrangement not in (None, *CORDS):
+        runs = sum(each.run.count for each in plan.runs if not each.run.is_dc and each.run.kind is not RunKind.GROUND)
+        if runs:
+            yield Fitting(
+                item="box/ac", what="Junction or device box for a run of the house side, with clamps", quantity=runs
+            )

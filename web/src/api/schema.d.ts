@@ -8253,6 +8253,8 @@ export interface components {
             energy_j: number;
             /** Seconds S */
             seconds_s: number;
+            /** Is Needed */
+            is_needed: boolean;
         };
         /**
          * PriceInHours

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from hearthkeep.core.design import Build, Bypass, Design, Interlock, Practice, SourceBond
 from hearthkeep.core.transfer import CORDS
+from hearthkeep.core.wiring.oneline.draft import BEFORE_MAIN
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind
 from hearthkeep.core.words import begun, listed
@@ -21,11 +22,10 @@ def notes_of(design: Design, plan: WiringPlan) -> Iterator[str]:
     """Bonds, interlock, locks and what one box holds, each as a line; only what was entered."""
     yield from _bonds(design)
     kind = design.transfer.arrangement
-    if kind is not None and kind not in CORDS and not design.site.off_grid:
-        if design.transfer.device.interlock is Interlock.MECHANICAL:
-            yield "Grid and backup supply: a mechanism lets only one of the two be closed."
-        if design.transfer.device.bypass is Bypass.INTERLOCKED:
-            yield "Bypass: one switch or an interlocked pair."
+    if kind in BEFORE_MAIN and not design.site.off_grid and design.transfer.device.interlock is Interlock.MECHANICAL:
+        yield "Grid and backup supply: a mechanism lets only one of the two be closed."
+    if kind is not None and kind not in CORDS and design.transfer.device.bypass is Bypass.INTERLOCKED:
+        yield "Bypass: one switch or an interlocked pair."
     locked = [
         each.run.label for each in plan.runs if each.has_locks and each.run.kind in (RunKind.ARRAY, RunKind.STRING)
     ]

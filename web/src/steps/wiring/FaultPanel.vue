@@ -116,8 +116,9 @@ const tenth = (value: number) => amount(Math.round(value * 10) / 10)
             >{{ amount(precharge.resistor_ohm) }} Ω, {{ amount(precharge.seconds_s) }} s</ExplainedFigure
           >
           <span class="lesser"
-            >{{ tenth(precharge.energy_j) }} J in the resistor, {{ count(precharge.first_w) }} W at
-            first</span
+            >{{ tenth(precharge.energy_j) }} J in the resistor, {{ count(precharge.first_w) }} W at first{{
+              precharge.is_needed ? '' : '; so little that none is needed'
+            }}</span
           >
         </dd>
       </div>
