@@ -3,6 +3,7 @@
 import unittest
 from collections import Counter
 
+from hearthkeep.core.assess import assess
 from hearthkeep.core.bank import rate
 from hearthkeep.core.design import DeviceKind, Practice, RunSet
 from hearthkeep.core.wiring import torque_words, wiring_plan, wiring_sheet
@@ -179,6 +180,11 @@ class Shopping(unittest.TestCase):
         parts = self.bought(cart())
         self.assertIn("3 ways", parts["block/ways"].what)
         self.assertNotIn("block/ways", self.bought(birchrow()))
+
+    def test_as_many_labels_as_placards_and_labels_of_the_arrangement(self):
+        design = birchrow()
+        signs = len(wiring_sheet(design).lists.placards) + len(assess(design).transfer.labels)
+        self.assertEqual(self.bought(design)["labels"].quantity, signs)
 
     def test_nothing_is_bought_that_the_design_does_not_have(self):
         parts = self.bought(cart())

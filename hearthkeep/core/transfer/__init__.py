@@ -13,6 +13,7 @@ from hearthkeep.core.transfer.circuit_words import (
     read_wire,
 )
 from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, has_positions
+from hearthkeep.core.transfer.labels import labels_of
 from hearthkeep.core.transfer.legs import Balance, balance
 from hearthkeep.core.transfer.neutrals import SharedNeutral, ampacity_a, neutral_current_a
 from hearthkeep.core.transfer.paths import SUPPLIES, Hazard, PowerPath, power_path
@@ -56,6 +57,7 @@ __all__ = [
     "hanging_on",
     "has_positions",
     "is_coupled",
+    "labels_of",
     "neutral_current_a",
     "only_blinks",
     "power_path",

@@ -69,12 +69,12 @@ def _named(design: Design, fates: Fates) -> str:
     """The backed-up circuits by the number on their handle and by name: positions of a switch of its own, else slots of the panel."""
     names = {circuit.id: shortened(circuit.name, 32) for circuit in design.transfer.circuits}
     on_switch = design.transfer.arrangement is ArrangementKind.MANUAL_SWITCH
-    there = [
-        f"{'+'.join(map(str, state.positions if on_switch and state.positions else state.slots[:1]))} {names[state.id]}"
+    there = sorted(
+        (state.positions if on_switch and state.positions else state.slots[:1], names[state.id])
         for state in fates.circuits
         if state.fate is Fate.CARRIED
-    ]
-    return some_of(there, most=12) or "the circuits"
+    )
+    return some_of([f"{'+'.join(map(str, handle))} {name}" for handle, name in there], most=12) or "the circuits"
 
 
 def _largest_first(design: Design, fates: Fates) -> str:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from hearthkeep.core.bank import BankRating
 from hearthkeep.core.design import Design
+from hearthkeep.core.transfer import fates_of, labels_of
 from hearthkeep.core.wiring.cuts import CutLine, cuts_of
 from hearthkeep.core.wiring.placards import Placard, placards_of
 from hearthkeep.core.wiring.plan import WiringPlan
@@ -60,10 +61,12 @@ def lists_of(design: Design, rating: BankRating, plan: WiringPlan) -> Lists:
     """The lists of a design as it was entered."""
     cuts = cuts_of(design, plan)
     placards = tuple(placards_of(design, rating, plan))
+    # Those of the arrangement hang beside them.
+    signs = len(placards) + len(labels_of(design, fates_of(design)))
     prices = {entry.item: entry.price for entry in design.wiring.prices}
     parts = tuple(
         part if part.is_fixed else replace(part, price=prices.get(part.item))
-        for part in parts_of(design, plan, cuts, placards=len(placards))
+        for part in parts_of(design, plan, cuts, placards=signs)
     )
     return Lists(
         parts=parts,

@@ -48,7 +48,7 @@ def _arrays(design: Design, plan: WiringPlan) -> Iterator[Placard]:
         if controller.ground_fault and any(array.mounting is Mounting.BUILDING for array in controller.arrays):
             yield Placard(
                 where=f"On {controller.name}",
-                text="GROUND FAULT SHOWN: every conductor of the array may be live to ground, those that are usually at ground too. Do not "
+                text="GROUND FAULT SHOWN. Every conductor of the array may be live to ground, those that are usually at ground too. Do not "
                 "touch; call who looks after it.",
             )
 
