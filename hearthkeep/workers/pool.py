@@ -34,6 +34,9 @@ MOST = 8
 MOST_EDITS_WAITING, MOST_LONG_WAITING = 400, 12
 #: By how much long work gives way to edits, and how long one question of it may take on a busy machine [s].
 LONG_NICENESS, LONGEST_LONG_S = 2, 240.0
+#: Pauses before a question is asked again whose process died [s]: the process that others are forked from, killed, stands there
+#: for a moment longer, and refuses all who ask it meanwhile.
+PAUSES_S = (0.2, 1.0)
 
 P = ParamSpec("P")
 T = TypeVar("T")
@@ -100,7 +103,7 @@ class _Pool:
 
     async def _answer(self, task: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         tries, longest_s = 0, self._longest_s()
-        while tries < 2:
+        while tries < len(PAUSES_S):
             processes = self.processes
             try:
                 return await asyncio.wait_for(asyncio.wrap_future(processes.submit(task, *args, **kwargs)), longest_s)
@@ -109,8 +112,9 @@ class _Pool:
                 raise WorkLostError(f"The calculation took more than {longest_s:.0f} s and was ended.") from None
             except (BrokenProcessPool, EOFError, OSError):
                 # A process died, of this task or of another's.
-                tries += 1
                 self.replace(processes)
+                await asyncio.sleep(PAUSES_S[tries])
+                tries += 1
             except asyncio.CancelledError:
                 asked = asyncio.current_task()
                 if (asked is not None and asked.cancelling()) or processes is self.processes:

@@ -86,6 +86,27 @@ class Processes(unittest.TestCase):
 
         self.assertEqual(self.run_with(2, work), [None] * 8)
 
+    def test_a_moment_in_which_no_process_can_be_begun_costs_no_answer(self):
+        # As while the process that the others are forked from is being ended: it stands there and refuses everyone.
+        submit, refused = pool.ProcessPoolExecutor.submit, []
+
+        def refusing(executor, *asked):
+            if time.monotonic() < until_s:
+                refused.append(asked)
+                raise ConnectionRefusedError
+            return submit(executor, *asked)
+
+        async def work(workers):
+            nonlocal until_s
+            await workers.run(divmod, 7, 2)
+            until_s = time.monotonic() + 0.6
+            return await workers.run(divmod, 9, 2)
+
+        until_s = 0.0
+        with mock.patch.object(pool.ProcessPoolExecutor, "submit", refusing):
+            self.assertEqual(self.run_with(1, work), (4, 1))
+        self.assertEqual(len(refused), 2)
+
     def test_one_who_gives_up_is_not_asked_again(self):
         async def work(workers):
             await workers.run(divmod, 7, 2)
