@@ -47,6 +47,12 @@ export function createAssessing(state: DesignState, noteAway: (silent: boolean) 
     state.isAssessing.value = true
     const before = state.endurance.value?.outage.hours_carried_h
     const answer = await outcome(api.POST('/api/assessments/endurance', { body: asked }))
+    const saved = state.savedDocument.value
+    // Work left behind that cannot be used, opened anew: what is shown is of the design as it was saved.
+    const stored =
+      answer.kind === 'refused' && state.endurance.value === null && saved && saved !== asked
+        ? await outcome(api.POST('/api/assessments/endurance', { body: saved }))
+        : null
     // Another design has been opened meanwhile: this answer is not for it.
     if (ticket !== state.opening.number) return
     assessing = 0
@@ -62,6 +68,10 @@ export function createAssessing(state: DesignState, noteAway: (silent: boolean) 
     } else if (answer.kind === 'refused') {
       state.problems.value = answer.problem.problems ?? []
       if (state.saveState.value === 'unsaved') state.saveState.value = 'invalid'
+      if (stored?.kind === 'answer' && saved) {
+        state.endurance.value = stored.value
+        wanted = { design: saved, held: stored.headers.get('Held-As') ?? '', endurance: stored.value }
+      }
     }
     const next = again
     again = null

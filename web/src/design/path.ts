@@ -30,3 +30,9 @@ export function valueAt(document: unknown, path: string): unknown {
     document,
   )
 }
+
+/** The number that was typed at a path, usable or not; where none was, the one that is worked out for it. */
+export function typedAt(document: unknown, path: string | null | undefined, worked: number): number {
+  const typed = path ? valueAt(document, path) : undefined
+  return typeof typed === 'number' ? typed : worked
+}

@@ -23,6 +23,8 @@ const props = withDefaults(
     wrong?: string
     /** What was typed, with what its label says of it. */
     complete?: (typed: string) => string
+    /** The label is heard, not seen. */
+    quiet?: boolean
   }>(),
   {
     path: '',
@@ -55,7 +57,7 @@ function commit(): void {
 </script>
 
 <template>
-  <FieldFrame class="words" :label="label" :for="id">
+  <FieldFrame class="words" :label="label" :quiet="quiet" :for="id">
     <v-text-field
       :id="id"
       v-model="text"

@@ -4,8 +4,15 @@ import { useQuantity } from './useQuantity'
 import type { Unit } from './units'
 
 const props = withDefaults(
-  defineProps<{ value: number | null; label: string; unit?: Unit | string; mayBeEmpty?: boolean }>(),
-  { unit: '', mayBeEmpty: false },
+  defineProps<{
+    value: number | null
+    label: string
+    unit?: Unit | string
+    mayBeEmpty?: boolean
+    /** Something outside says that the value cannot be used. */
+    fault?: boolean
+  }>(),
+  { unit: '', mayBeEmpty: false, fault: false },
 )
 const emit = defineEmits<{ change: [value: number | null] }>()
 const { text, wrong, commit, restore } = useQuantity({
@@ -20,8 +27,8 @@ const { text, wrong, commit, restore } = useQuantity({
   <input
     v-model="text"
     class="cell"
-    :class="{ fault: !!wrong }"
-    :aria-invalid="!!wrong"
+    :class="{ fault: !!wrong || fault }"
+    :aria-invalid="!!wrong || fault"
     :title="wrong || undefined"
     inputmode="decimal"
     maxlength="60"

@@ -74,7 +74,7 @@ function openStrip(): void {
       </template>
     </TopBar>
     <ConflictBanner />
-    <main v-if="openError" class="trouble">
+    <main v-if="openError" class="unopened">
       <h1>This design could not be opened</h1>
       <p>{{ openError }}</p>
       <RouterLink to="/">All designs</RouterLink>
@@ -135,7 +135,7 @@ function openStrip(): void {
   margin-bottom: 10px;
 }
 
-.trouble {
+.unopened {
   padding: 40px;
 }
 

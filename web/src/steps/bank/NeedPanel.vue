@@ -4,6 +4,7 @@ import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import type { SheetLine, Tier } from '@/api/client'
+import { typedAt } from '@/design/path'
 import { useDesign } from '@/design/store'
 import ChoiceField from '@/fields/ChoiceField.vue'
 import { amount, count, kilowattHours } from '@/shared/format'
@@ -28,14 +29,15 @@ const days = [
 ]
 
 const isFault = (path: string | null | undefined) => problems.value.some((problem) => problem.field === path)
-const shown = (line: SheetLine) =>
+/** What is typed stands as it was typed, also while it cannot be used. */
+const shown = (line: SheetLine, value = typedAt(document.value, line.path, line.value)) =>
   PERCENT.has(line.key)
-    ? amount(line.value * 100)
+    ? amount(value * 100)
     : line.unit === 'Wh'
-      ? count(line.value)
+      ? count(value)
       : line.key === 'nominal_ah'
-        ? line.value.toFixed(1)
-        : amount(line.value)
+        ? value.toFixed(1)
+        : amount(value)
 const unit = (line: SheetLine) => (PERCENT.has(line.key) ? '%' : line.unit)
 
 function set(line: SheetLine, typed: number | null): void {

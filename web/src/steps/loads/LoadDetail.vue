@@ -51,6 +51,9 @@ const circuits = computed(() => [
     value: entry.id,
     title: `${entry.slot} ${entry.name}`,
   })),
+  ...(document.value?.transfer?.further ?? []).flatMap((panel) =>
+    (panel.circuits ?? []).map((entry) => ({ value: entry.id, title: `${entry.name}, ${panel.name}` })),
+  ),
 ])
 const ride = computed(() => assessment.value?.transfer.rides.find((entry) => entry.id === props.load.id))
 const left = computed(() =>

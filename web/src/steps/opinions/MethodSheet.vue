@@ -4,7 +4,7 @@ import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import type { Opinion, OpinionLine } from '@/api/client'
-import { valueAt } from '@/design/path'
+import { typedAt, valueAt } from '@/design/path'
 import { useDesign } from '@/design/store'
 import HourCells from '@/fields/HourCells.vue'
 import QuantityCell from '@/fields/QuantityCell.vue'
@@ -16,7 +16,7 @@ import { figure, isPart, isTyped, shown, unitOf } from './words'
 
 const props = defineProps<{ opinion: Opinion }>()
 const store = useDesign()
-const { document } = storeToRefs(store)
+const { document, problems } = storeToRefs(store)
 const blamed = computed(() => new Set(props.opinion.blame.lines))
 const MPPT = [
   { value: 'none', title: '× 1, not counted' },
@@ -97,7 +97,8 @@ const rightText = (line: OpinionLine) => {
               </select>
               <QuantityCell
                 v-else-if="isTyped(line)"
-                :value="line.value"
+                :value="typedAt(document, line.path, line.value)"
+                :fault="problems.some((problem) => problem.field === line.path)"
                 :label="line.label"
                 :unit="isPart(line) ? asPercent : plain(line.unit)"
                 may-be-empty
