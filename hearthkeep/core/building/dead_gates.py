@@ -9,7 +9,7 @@ from hearthkeep.core.building.dangers import precautions
 from hearthkeep.core.building.forbidden import NO_EARTH_OHM, OVER_BANK_FRAC, never
 from hearthkeep.core.building.gate import Ask, Danger, Gate, Never, NeverKind, ReadingUnit, Window
 from hearthkeep.core.building.windows import BOND_OHM, Expected, WindowFigure
-from hearthkeep.core.design import Practice, SourceBond
+from hearthkeep.core.design import OpenedBy, Practice, SourceBond
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
 from hearthkeep.core.transfer import CORDS, bond_counts
 from hearthkeep.core.wiring import RunKind, conductor_set_words, device_words, torque_words
@@ -74,7 +74,7 @@ def _dead(expected: Expected) -> Gate:
         "Say who works, who stands by, and that nobody closes anything but the one who opened it.",
     ]
     if design.charging.arrays:
-        do.append("Array disconnects open and locked; they stay so until the last gate of the sun.")
+        do.append(f"{arrays_open(expected)}; they stay so until the last gate of the sun.")
     if design.transfer.arrangement not in (None, *CORDS):
         do.append(
             "House side: a licensed electrician, with the permit and by the adopted code. Main breaker off and locked; prove it dead "
@@ -94,6 +94,17 @@ def _dead(expected: Expected) -> Gate:
         needs=(),
         skipping="Work on parts that somebody believes to be dead.",
     )  # fmt: skip
+
+
+def arrays_open(expected: Expected) -> str:
+    """How the arrays are kept off, by what opens them."""
+    runs = [run for run in expected.plan.runs if run.run.kind is RunKind.ARRAY]
+    plugs = [run for run in runs if run.opened_by is OpenedBy.PLUG]
+    if plugs and len(plugs) == len(runs):
+        return "Array plugs pulled apart at night or under a cover, their contacts capped"
+    if any(run.has_locks for run in runs if run not in plugs):
+        return "Array disconnects open and locked, each handle tried against its lock"
+    return "Array disconnects open and tagged"
 
 
 def _mount(expected: Expected) -> Gate:

@@ -162,11 +162,15 @@ class Gate:
     now: str = ""
     #: Keys of readings that are two legs of one supply.
     legs: tuple[tuple[str, str], ...] = ()
+    #: What it tries kills where it fails, though no meter shows it.
+    is_deadly: bool = False
 
     @property
     def may_be_skipped(self) -> bool:
-        """Whether it may be left out: a gate that keeps a deadly reading away is never."""
-        return not any(each.kind in DEADLY for ask in self.asks if not ask.is_optional for each in ask.never)
+        """Whether it may be left out: a gate that keeps something deadly away is never."""
+        return not self.is_deadly and not any(
+            each.kind in DEADLY for ask in self.asks if not ask.is_optional for each in ask.never
+        )
 
 
 #: Kinds that kill; more volts than a part bears destroy, and are met at gates that may be left out.

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from hearthkeep.core.building.dead_gates import dead_gates
 from hearthkeep.core.building.gate import Gate
-from hearthkeep.core.building.house_gates import house_gates
+from hearthkeep.core.building.house_gates import house_gates, interlock_gates
 from hearthkeep.core.building.last_gates import last_gates
 from hearthkeep.core.building.live_gates import live_gates
 from hearthkeep.core.building.windows import Expected
@@ -15,6 +15,6 @@ def gates_of(expected: Expected) -> tuple[Gate, ...]:
 
     Common practice, no source, for the order; the makers' own order goes before it where it differs.
     """
-    gates = [*dead_gates(expected), *live_gates(expected), *house_gates(expected)]
+    gates = [*dead_gates(expected), *interlock_gates(expected), *live_gates(expected), *house_gates(expected)]
     gates += last_gates(expected, gates)
     return tuple(gates)

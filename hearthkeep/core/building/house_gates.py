@@ -10,7 +10,7 @@ from hearthkeep.core.building.forbidden import TOO_MUCH_FRAC, never
 from hearthkeep.core.building.gate import Ask, Danger, Gate, NeverKind, ReadingUnit, Window
 from hearthkeep.core.building.legs import has_legs, leg_v, too_much
 from hearthkeep.core.building.windows import GENERATOR_HZ_FRAC, INVERTER_HZ_FRAC, Expected
-from hearthkeep.core.design import ArrangementKind, SourceBond
+from hearthkeep.core.design import ArrangementKind, Design, Interlock, SourceBond
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
 from hearthkeep.core.practice import distance_short
 from hearthkeep.core.transfer import CORDS, gap_s
@@ -18,6 +18,11 @@ from hearthkeep.core.wiring import unit_output_v
 
 #: Longest that a residual current device of the general type may take at its rated current [s]. IEC 61008-1 (from memory).
 RCD_S = 0.3
+#: A battery inverter raises its frequency by so much, from where an array begins to give less to where it has let go
+#: [part of nominal]: 50.2 to 52 Hz, 60.2 to 63. IEEE 1547 and EN 50549-1 (from memory).
+SHIFT_FRAC = (0.003, 0.05)
+#: Change-overs by handles, which a mechanism keeps apart.
+BY_HAND = (ArrangementKind.MANUAL_SWITCH, ArrangementKind.INLET)
 #: A neutral that stands so far from ground floats [part of nominal volts]. Common practice, no source.
 NO_BOND_FRAC = 0.2
 
@@ -46,6 +51,41 @@ def house_gates(expected: Expected) -> Iterator[Gate]:
         and kind is ArrangementKind.AC_COUPLED
     ):
         yield _coupled(expected)
+
+
+def interlock_gates(expected: Expected) -> Iterator[Gate]:
+    """The interlock, tried while everything is dead; none where none was entered."""
+    if has_interlock(expected.design):
+        yield _interlock(expected)
+
+
+def has_interlock(design: Design) -> bool:
+    """Whether a mechanism that was entered keeps grid and backup supply apart."""
+    transfer = design.transfer
+    return (
+        transfer.arrangement in BY_HAND
+        and transfer.device.interlock is Interlock.MECHANICAL
+        and design.inverter.rated_w > 0
+        and not design.site.off_grid
+    )
+
+
+def _interlock(expected: Expected) -> Gate:
+    return Gate(
+        key="interlock",
+        title="The interlock, tried both ways",
+        why="It is what keeps the grid's line worker alive; it is tried while a failure hurts nobody.",
+        precautions=(),
+        do=(
+            "Licensed electrician. Everything dead: main breaker off and locked, the inverter off.",
+            "Grid's side closed: the backup's handle cannot be closed, nor half closed, with the force of a hand. Then the other way round.",
+            "From one to the other by way of off, slowly: nowhere do both touch.",
+        ),
+        asks=(),
+        needs=("mount", *(("grounds",) if _grounds_present(expected) else ())),
+        skipping="Two supplies on one wire: a line worker killed, or an inverter burnt when the grid comes back.",
+        is_deadly=True,
+    )
 
 
 def _outlet(expected: Expected, key: str, label: str) -> Ask:
@@ -200,7 +240,7 @@ def _transfer(expected: Expected) -> Gate:
         ),
         asks=tuple(asks),
         legs=_leg_keys(expected),
-        needs=("inverter", "grounds"),
+        needs=("inverter", "grounds", *(("interlock",) if has_interlock(design) else ())),
         skipping="The first real outage is the test, with a line worker at the other end.",
     )
 
@@ -250,6 +290,20 @@ def _generator(expected: Expected) -> Gate:
     )
 
 
+def _held_back(expected: Expected) -> tuple[Window, Figure]:
+    """Frequency by which a battery inverter that leads an array makes it give less."""
+    low, high = (1 + each for each in SHIFT_FRAC)
+    hertz = expected.hertz
+    middle = hertz * (low + high) / 2
+    return Window(middle, hertz * low, hertz * high), Figure(
+        label="Frequency, held back", value=middle, unit="Hz", formula="raised until the array gives less, and at last lets go",
+        terms=(
+            Term(name="begins, at least", value=hertz * low, unit="Hz"),
+            Term(name="lets go, at most", value=hertz * high, unit="Hz"),
+        ), basis="IEEE 1547 and EN 50549-1 (from memory); both inverters' settings decide",
+    )  # fmt: skip
+
+
 def _coupled(expected: Expected) -> Gate:
     return Gate(
         key="coupled",
@@ -263,6 +317,8 @@ def _coupled(expected: Expected) -> Gate:
         ),
         asks=(
             asked("coupled.hz", "Frequency, joined and not held back", ReadingUnit.HERTZ, "on backup", expected.hertz_of("Frequency", INVERTER_HZ_FRAC)),
+            asked("coupled.held_hz", "Frequency, held back", ReadingUnit.HERTZ, "on backup, loads off, the bank nearly full", _held_back(expected),
+                  is_optional=True, decimals=2),
         ),
         needs=("transfer", "settings"),
         skipping="A bank over-charged by an array that nobody leads.",

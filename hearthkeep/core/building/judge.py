@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from hearthkeep.core.building.forbidden import Forbidden, forbidden_of
 from hearthkeep.core.building.gate import Gate
+from hearthkeep.core.building.meaning import Meaning, meanings_of
 from hearthkeep.core.building.suspect import LikelyCause, likely_causes
 from hearthkeep.core.building.suspects import suspects_of
 from hearthkeep.core.building.windows import Expected
@@ -24,6 +25,8 @@ class Judgement:
     forbidden: tuple[Forbidden, ...]
     #: Behind the readings outside, the likeliest first.
     causes: tuple[LikelyCause, ...]
+    #: What readings inside mean for what comes next.
+    meanings: tuple[Meaning, ...]
 
     @property
     def is_complete(self) -> bool:
@@ -46,5 +49,10 @@ def judge(expected: Expected, gate: Gate, readings: Mapping[str, float]) -> Judg
             outside.append(ask.key)
     causes = likely_causes(gate.asks, readings, suspects_of(expected, gate)) if outside else ()
     return Judgement(
-        inside=tuple(inside), outside=tuple(outside), open=tuple(still_open), forbidden=forbidden, causes=causes
+        inside=tuple(inside),
+        outside=tuple(outside),
+        open=tuple(still_open),
+        forbidden=forbidden,
+        causes=causes,
+        meanings=tuple(meanings_of(expected, gate, readings)),
     )

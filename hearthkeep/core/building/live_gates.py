@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from hearthkeep.core.bank import TYPICAL
 from hearthkeep.core.building.dangers import precautions
-from hearthkeep.core.building.dead_gates import asked, joined_needs
+from hearthkeep.core.building.dead_gates import arrays_open, asked, joined_needs
 from hearthkeep.core.building.forbidden import TOO_MUCH_FRAC, never
 from hearthkeep.core.building.gate import Ask, Danger, Gate, NeverKind, ReadingUnit, Window
 from hearthkeep.core.building.legs import has_legs, leg_v, too_much
@@ -82,7 +82,7 @@ def _controllers(expected: Expected) -> Gate:
         why="A controller learns its system's volts from the bank; the sun comes to it last.",
         precautions=precautions(Danger.SUN_FIRST),
         do=(
-            "Array disconnects still open and locked: look again.",
+            f"{arrays_open(expected)}: look again.",
             *(
                 ("Close the all-in-one's device onto the bank, its own switch still off: its display wakes, shows the bank's volts and names the right "
                  "system voltage.",)

@@ -68,6 +68,8 @@ INVERTER_V_FRAC = 0.03
 CHARGER_FRAC = 0.15
 #: From this charge on a charger may hold back.
 NEARLY_FULL_FRAC = 0.9
+#: A full bank takes so much of its amp-hours at absorb. Common practice, no source.
+FULL_TAIL_FRAC = 0.02
 #: A test load is a tenth of the inverter's rating where nobody says otherwise.
 TEST_LOAD_FRAC = 0.1
 #: A dead conductor may show a few volts to a meter that takes no current. Common practice, no source.
@@ -160,6 +162,20 @@ class Expected:
     def soc_is_high(self) -> bool:
         """Whether a charger may hold back."""
         return self.moment.soc_frac is None or self.moment.soc_frac >= NEARLY_FULL_FRAC
+
+    def _still_takes_a(self, controller: Controller) -> float | None:
+        """What a bank that is nearly full still takes from a controller, as its part of all of them [A]; none while it takes all.
+
+        From its charge limit at nine tenths down to 2 % of its amp-hours when full. Common practice, no source.
+        """
+        soc = self.moment.soc_frac
+        if soc is None or soc < NEARLY_FULL_FRAC:
+            return None
+        full_a = FULL_TAIL_FRAC * self.design.bank.rated_ah
+        limit_a = max(self.rating.charge_limit_a, full_a)
+        whole_a = limit_a + (full_a - limit_a) * (soc - NEARLY_FULL_FRAC) / (1.0 - NEARLY_FULL_FRAC)
+        all_a = sum(each.output_a for each in self.design.charging.controllers if each.charges)
+        return whole_a * controller.output_a / all_a if all_a > 0 else None
 
     # --- sun
 
@@ -273,6 +289,8 @@ class Expected:
 
         volts_v = max(self.rest_v(0.5 if self.moment.soc_frac is None else self.moment.soc_frac), 1.0)
         middle, low, high = (min(into_bank_w(pick) / volts_v, controller.output_a) for pick in range(3))
+        takes_a = self._still_takes_a(controller)
+        middle = middle if takes_a is None else min(middle, takes_a)
         window = Window(
             middle, 0.0 if self.soc_is_high() else 0.8 * low, min(1.1 * high, 1.02 * controller.output_a) + 0.1
         )
@@ -285,6 +303,7 @@ class Expected:
                 Term(name="efficiency", value=100 * (TYPICAL_CONTROLLER_FRAC[controller.kind] if told is None else told), unit="%"),
                 Term(name="bank", value=volts_v, unit="V"),
                 Term(name="its rating", value=controller.output_a, unit="A"),
+                *(() if takes_a is None else (Term(name="the bank still takes of it", value=takes_a, unit="A"),)),
             ), basis="The outage's own model of arrays and controllers",
         )  # fmt: skip
 

@@ -104,8 +104,11 @@ def group_ids(design: Design, part: str) -> set[str]:
     """Loads of a group: those of a tier, of a circuit or of a link by its name, or the one load called so."""
     wanted = part.strip().casefold()
     circuits = {
-        circuit.id for circuit in design.transfer.circuits if wanted in (circuit.id.casefold(), circuit.name.casefold())
+        key for key, circuit in design.transfer.feeding.items() if wanted in (key.casefold(), circuit.name.casefold())
     }
+    for panel in design.transfer.further:
+        if panel.fed_by in circuits or wanted == panel.name.casefold():
+            circuits |= design.transfer.behind(panel)
     return {
         load.id
         for load in design.loads

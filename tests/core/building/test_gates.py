@@ -36,7 +36,7 @@ HOME = [
 ]  # fmt: skip
 LAST = ["first_full", "instruments", "load_test", "labels", "photos", "handover"]
 ORDERS = {
-    "Birchrow 14": [*HOME, "grid_charge", "transfer", "strings", "sun", "shutdown", *LAST],
+    "Birchrow 14": [*HOME[:6], "interlock", *HOME[6:], "grid_charge", "transfer", "strings", "sun", "shutdown", *LAST],
     "Birchrow Terrace 16": [*HOME, "grid_charge", "others", "generator", "strings", "sun", "shutdown", *LAST],
     "The hill house": [*HOME, "branches", "transfer", "generator", "strings", "sun", "shutdown", *LAST],
     "Village-hall relay cart": [
@@ -52,6 +52,72 @@ BEFORE_SUN = {"polarity", "controllers", "settings", "strings"}
 
 def gates(design):
     return gates_of(Expected(design, noon()))
+
+
+class Interlocks(unittest.TestCase):
+    def test_one_that_was_entered_is_tried_and_never_left_out(self):
+        home = birchrow()
+        found = {gate.key: gate for gate in gates(home)}
+        self.assertFalse(found["interlock"].may_be_skipped)
+        self.assertIn("interlock", found["transfer"].needs)
+        for fields in (
+            {"transfer.device.interlock": "none"},
+            {"transfer.arrangement": "critical_panel"},
+            {"transfer.arrangement": "automatic"},
+            {"transfer.arrangement": None},
+        ):
+            with self.subTest(fields):
+                other = {gate.key: gate for gate in gates(moved(home, fields))}
+                self.assertNotIn("interlock", other)
+                self.assertNotIn("interlock", other["transfer"].needs if "transfer" in other else ())
+
+    def test_arrays_are_kept_off_by_what_opens_them(self):
+        home = birchrow()
+        run = next(sized.run.key for sized in Expected(home, noon()).plan.runs if sized.run.kind.value == "array")
+        entries = [entry.model_dump(mode="json") for entry in home.wiring.runs if entry.run != run]
+        for set_on, words in (
+            ({}, "locked, each handle tried against its lock"),
+            ({"lock_off": False}, "open and tagged"),
+            ({"opened_by": "plug"}, "plugs pulled apart"),
+        ):
+            with self.subTest(words):
+                design = moved(home, {"wiring.runs": [*entries, {"run": run, **set_on}]})
+                self.assertIn(words, " ".join(gates(design)[0].do))
+
+
+class Meanings(unittest.TestCase):
+    def test_a_low_bank_inside_its_window_is_said_to_be_low(self):
+        lead = moved(
+            birchrow(), {"bank.chemistry": "agm", "bank.unit_v": 12.0, "bank.series": 1, "bank.depth_frac": 0.5}
+        )
+        expected, gate = gate_of(lead, "polarity", noon(soc_frac=None))
+        low = judge(expected, gate, {"polarity.bank_v": 11.75})
+        self.assertEqual(low.inside, ("polarity.bank_v",))
+        self.assertIn("Charge the bank before the load test", low.meanings[0].words)
+        self.assertIn("11.75 V at rest: 0 % to 12 % full", low.meanings[0].words)
+        self.assertEqual(judge(expected, gate, {"polarity.bank_v": 12.6}).meanings, ())
+        # Outside it is something else.
+        self.assertEqual(judge(expected, gate, {"polarity.bank_v": 3.0}).meanings, ())
+
+    def test_with_a_full_bank_the_sun_that_is_expected_is_what_the_bank_takes(self):
+        home = birchrow()
+        controller = home.charging.controllers[0]
+        amps = {}
+        for soc in (0.5, 0.95, 1.0):
+            moment = noon().model_copy(update={"soc_frac": soc, "sun_w_m2": 900.0})
+            amps[soc] = Expected(home, moment).solar_amps(controller)[0]
+        self.assertGreater(amps[0.5].expected, amps[1.0].expected)
+        self.assertAlmostEqual(amps[1.0].expected, 0.02 * home.bank.rated_ah)
+        self.assertEqual(amps[1.0].low, 0.0)
+        for window in amps.values():
+            self.assertTrue(window.low <= window.expected <= window.high)
+
+    def test_a_frequency_that_holds_an_array_back_has_a_window_of_its_own(self):
+        flat = next(each for each in demo_designs() if each.name.startswith("Kestrel Row 7"))
+        ask = next(ask for ask in gate_of(flat, "coupled")[1].asks if ask.key == "coupled.held_hz")
+        self.assertTrue(ask.is_optional)
+        for hertz, holds in ((50.0, False), (51.5, True), (52.5, True), (53.0, False)):
+            self.assertEqual(ask.window.holds(hertz), holds, hertz)
 
 
 class InOrder(unittest.TestCase):

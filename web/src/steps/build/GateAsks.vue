@@ -70,6 +70,7 @@ function verdict(ask: Ask): 'inside' | 'outside' | 'never' | '' {
       </tr>
     </tbody>
   </table>
+  <p v-for="each in judged.meanings" :key="each.key" class="meaning" data-test="meaning">{{ each.words }}</p>
   <section v-if="judged.forbidden.length" class="stop-work" role="alert" data-test="stop-work">
     <h3>Stop work</h3>
     <p v-for="each in stops" :key="each.why">{{ each.why }} {{ each.now }}</p>
@@ -91,6 +92,13 @@ function verdict(ask: Ask): 'inside' | 'outside' | 'never' | '' {
 </template>
 
 <style scoped>
+.meaning {
+  border-left: 3px solid var(--sun);
+  padding-left: 10px;
+  margin-top: 8px;
+  font-size: 13.5px;
+}
+
 .asks th[scope='row'] {
   font-weight: 600;
   font-size: 14px;
