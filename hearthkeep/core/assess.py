@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import evening_of, heater_w, life_of, sharing_of, ventilation_of
-from hearthkeep.core.checks import REGISTRY, Evidence, Finding, Missing
+from hearthkeep.core.checks import Evidence, Finding, Missing, judged
 from hearthkeep.core.design import Design
 from hearthkeep.core.endurance import Levels, Simulated, simulate
 from hearthkeep.core.figure import Figure
@@ -100,7 +100,7 @@ def assessment_of(simulated: Simulated) -> Assessment:
         levels=simulated.levels,
         prices=prices,
         usual=usual_of(prepared.design, prepared.rating),
-        findings=tuple(finding for check in REGISTRY for finding in check(evidence)),
+        findings=judged(evidence),
         missing=simulated.missing,
         figures=_figures(prepared, evidence),
     )
@@ -128,6 +128,7 @@ def _evidence(simulated: Simulated) -> Evidence:
         one_failed=one_failed(prepared),
         generator=prepared.generator,
         year=prepared.year,
+        year_low_c=prepared.scene.year_low_c,
         transfer=transfer_report(entered, rating, carried_w=audit.table.ac_w.sum(axis=1)),
         wiring=plan,
         volts=inverter_volts(

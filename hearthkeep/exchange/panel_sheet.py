@@ -287,7 +287,7 @@ def schedule_rows(design: Design) -> list[list[Cell]]:
     rows: list[list[Cell]] = [[*(title for title, _ in COLUMNS), *AFTER_COLUMNS]]
     for circuit in sorted(design.transfer.circuits, key=lambda circuit: circuit.slot):
         state = states[circuit.id]
-        names = [load.name for load in design.loads if load.circuit == circuit.id]
+        names = [load.name for load in design.loads if design.transfer.root_of(load.circuit) == circuit.id]
         rows.append(
             [
                 ",".join(str(slot) for slot in state.slots),

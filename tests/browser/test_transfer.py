@@ -79,6 +79,37 @@ class Arrangements(TransferTest):
         self.until(lambda: "Neutral and ground are joined once" in self.the("aside.checks").text)
 
 
+class Further(TransferTest):
+    def test_a_panel_behind_a_circuit_and_one_behind_that_are_entered_and_taken_out(self):
+        design_id = self.fresh("transfer?part=panel")
+        before = len(self.birchrow["transfer"]["circuits"])
+        self.the("[data-test=add-further]").click()
+        own = self.the("[data-test^=further-]")
+        own.find_element(By.CSS_SELECTOR, "[data-test=add-behind]").click()
+        self.fill(self.the("[data-test^=further-] tbody input[aria-label=Circuit]"), "To the shed")
+        # What that circuit feeds is the next panel.
+        self.until(lambda: "To the shed" in self.the("[data-test^=further-] tbody input").get_attribute("value"))
+        self.the("[data-test=add-further]").click()
+        self.until(lambda: len(self.driver.find_elements(By.CSS_SELECTOR, "[data-test^=further-]")) == 2)
+        self.until_saved()
+        first, second = self.stored(design_id)["transfer"]["further"]
+        self.assertEqual(first["circuits"][0]["name"], "To the shed")
+        self.assertNotEqual(second["fed_by"], first["fed_by"])
+        self.open(design_id, "loads")
+        self.until(lambda: "could not" not in self.the("main").text)
+        self.open(design_id, "transfer?part=panel")
+        # With the first panel goes what stands behind it, and nothing of the main panel.
+        for button in self.driver.find_elements(By.CSS_SELECTOR, "[data-test=further] button"):
+            if button.text.startswith("Take Panel further on out"):
+                button.click()
+                break
+        self.until_saved()
+        transfer = self.stored(design_id)["transfer"]
+        fed = {each["fed_by"] for each in transfer["further"]}
+        self.assertFalse(fed & {circuit["id"] for circuit in first["circuits"]})
+        self.assertEqual(len(transfer["circuits"]), before)
+
+
 class Panel(TransferTest):
     def test_typed_by_keyboard_a_circuit_takes_the_loads_it_names(self):
         loads = [{**load, "circuit": None} for load in self.birchrow["loads"]]

@@ -363,5 +363,15 @@ ILL_MADE: dict[str, tuple[str, str, Design, Design]] = {
         "OUTLETS_TOO_SMALL", "an inlet of 30 A behind 35 A", at_the_panel(**{"device.inlet_a": 30.0, "device.feeder_a": 35.0, "device.feeder_wire": "8 AWG"}),
         at_the_panel(**{"device.inlet_a": 30.0}),
     ),
+    # 2,400 W at 46 V and 93 % are 56.1 A.
+    "a plug of 50 A in a lead of 56": (
+        "CONTACTS_TOO_SMALL", "56.1 A", moved(one_block(), {"wiring.runs.1.opened_by": "plug", "wiring.runs.1.contact_a": 50.0}),
+        moved(one_block(), {"wiring.runs.1.opened_by": "plug", "wiring.runs.1.contact_a": 57.0}),
+    ),
+    # 54.4 V over 10 mΩ; a class T fuse in the lead limits it, a breaker does not.
+    "built-in breakers of 5 kA with no fuse behind them": (
+        "BUILT_IN_CANNOT_BREAK", "5,440 A", moved(two_blocks(), {"bank.unit_breaker_interrupt_a": 5000.0, "wiring.runs.0.device": "dc_breaker"}),
+        moved(two_blocks(), {"bank.unit_breaker_interrupt_a": 5000.0}),
+    ),
     "four boards in series where two are allowed": ("OVER_SERIES_LIMIT", "allows 2", in_series(4), in_series(2)),
 }  # fmt: skip

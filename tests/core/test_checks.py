@@ -106,6 +106,11 @@ CASES: dict[str, Design] = {
     "NO_INVERTER": simple(load("a", 10), inverter={"rated_w": 0.0, "surge_w": 0.0, "idle_w": 0.0}),
     "PEAK_OVER_RATING": simple(load("a", 900), inverter=SMALL),
     "START_OVER_SURGE": simple(load("a", 100, start_w=900.0), inverter=SMALL),
+    # 120 V × 5 A × 0.6 = 360 W, 600 VA.
+    "PEAK_OVER_VA": simple(
+        load("pump", 360, known={"kind": "nameplate", "volts_v": 120.0, "current_a": 5.0, "power_factor": 0.6}),
+        inverter={**SMALL, "rated_va": 550.0},
+    ),
     "LITTLE_HEADROOM": simple(load("a", 450), inverter=SMALL),
     "HEADROOM": simple(load("a", 100), inverter=SMALL),
     "DC_CURRENT_HIGH": simple(load("a", 2500)),

@@ -35,6 +35,10 @@ WHOLE["transfer"] = {
         {"id": "c1", "slot": 1, "name": "c", "breaker_a": 15},
         {"id": "c2", "slot": 2, "name": "d", "breaker_a": 15},
     ],
+    "further": [
+        {"id": "garage", "name": "g", "fed_by": "c1", "circuits": [{"id": "g1", "name": "g", "breaker_a": 15}]},
+        {"id": "shed", "name": "s", "fed_by": "g1"},
+    ],
 }
 WHOLE["wiring"] = {
     "blocks": [{"id": "b1", "name": "b", "loads": ["cool-box"]}, {"id": "b2", "name": "c"}],

@@ -73,6 +73,7 @@ QUIET: dict[str, dict[str, Any]] = {
     "PEAK_OVER_RATING": {"loads.0.running_w": 500.0},
     "START_OVER_SURGE": {"loads.0.start_w": 800.0},
     # 20 % of headroom on 500 W leave 416.7 W.
+    "PEAK_OVER_VA": {"inverter.rated_va": 600.0},
     "LITTLE_HEADROOM": {"loads.0.running_w": 416.0},
     "HEADROOM": {"loads.0.running_w": 417.0},
     # 125 A at the cut-off of 8 V.

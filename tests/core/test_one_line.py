@@ -11,7 +11,9 @@ from hearthkeep.core.wiring import wiring_plan
 from hearthkeep.core.wiring.oneline import one_line
 from hearthkeep.demo import demo_designs
 from tests.core.as_built import WELL_MADE, on_roof
+from tests.core.made import PANEL_400, panels
 from tests.core.made_wiring import everything, wired_homes
+from tests.core.test_checks import GENERATOR
 from tests.core.test_invariants import quick
 from tests.support.designs import birchrow, load, moved
 
@@ -39,6 +41,20 @@ def strokes_of(drawing):
         for stroke in line.strokes:
             for (x, y), (to_x, to_y) in itertools.pairwise(stroke):
                 yield line, (min(x, to_x), min(y, to_y), max(x, to_x), max(y, to_y))
+
+
+def touched(drawing, line):
+    """Keys of the symbols that a line reaches or crosses, those of devices on it left out."""
+    boxes = [box for each, box in strokes_of(drawing) if each.key == line.key]
+    return {
+        symbol.key
+        for symbol in drawing.symbols
+        if symbol.run != line.key and any(over(box, symbol.box, by=-NEAR) for box in boxes)
+    }
+
+
+#: Where lanes of a bank's blocks end: bars and posts that no run is named by.
+TERMINALS = "terminal-"
 
 
 class Notes(unittest.TestCase):
@@ -83,7 +99,25 @@ class Drawing(unittest.TestCase):
         for text in texts:
             left, top, right, bottom = text.box
             self.assertTrue(left >= 0 and top >= 0 and right <= drawing.width_px and bottom <= drawing.height_px, text)
+        self.check_network(plan, drawing, name)
         return drawing
+
+    def check_network(self, plan, drawing, name):
+        """Each run touches the two parts that it joins, and nothing else."""
+        lines = {line.key: line for line in drawing.lines}
+        for sized in plan.runs:
+            run = sized.run
+            found = {"bank" if key.startswith(TERMINALS) else key for key in touched(drawing, lines[run.key])}
+            # A source that goes to the first of several units goes to all of them.
+            joined = {run.start, run.end}
+            if run.fed_from.value == "load_terminals" and any(key.startswith("controller-") for key in found):
+                joined = {next(key for key in found if key.startswith("controller-")), run.end}
+                if run.kind.value == "inverter":
+                    # It hops over the bus, which its row crosses.
+                    found -= {"bus"}
+            if "inverter-1" in joined and run.kind.value in ("grid", "generator", "panel"):
+                joined |= {symbol.key for symbol in drawing.symbols if symbol.kind in ("inverter", "all_in_one")}
+            self.assertEqual(found, joined, (name, run.key))
 
     def test_all_demos(self):
         for design in demo_designs():
@@ -124,6 +158,32 @@ class Drawing(unittest.TestCase):
         self.assertEqual(kinds.count("grid_tied"), 1)
         self.assertEqual(kinds.count("array"), 4)
         self.assertLess(drawing.width_px, 1120)
+
+    def test_an_all_in_one_is_one_symbol_with_its_inputs_on_its_edge(self):
+        """Its arrays lead to it above the bus; grid and generator hop over them; several arrays of one input join before it."""
+        inputs = [
+            {"id": f"in{number}", "name": f"Input {number}", "kind": "mppt", "output_a": 60.0, "max_input_v": 450.0, "built_in": True,
+             "arrays": arrays}
+            for number, arrays in enumerate(
+                ([panels("south", PANEL_400, 6, 1), panels("east", PANEL_400, 4, 2)], [panels("west", PANEL_400, 6, 1)]), 1
+            )
+        ]  # fmt: skip
+        fields = {
+            "charging.controllers": inputs,
+            "charging.grid_charger.output_w": 1500.0,
+            "charging.generator": GENERATOR,
+        }
+        drawing = self.check(moved(WELL_MADE["c two blocks"], fields), "one box")
+        kinds = [symbol.kind for symbol in drawing.symbols]
+        self.assertEqual((kinds.count("all_in_one"), kinds.count("input"), kinds.count("controller")), (1, 2, 0))
+        lines = {line.key: line for line in drawing.lines}
+        self.assertEqual([len(lines[f"array-{key}"].dots) for key in ("south", "east", "west")], [0, 1, 0])
+        bus = next(symbol for symbol in drawing.symbols if symbol.key == "bus")
+        posts = {symbol.key for symbol in drawing.symbols if symbol.key in touched(drawing, lines["posts"])}
+        self.assertIn("bus", posts)
+        self.assertTrue(posts & {"bank", "terminal-string-leads"})
+        for key in ("array-south", "array-east", "array-west"):
+            self.assertFalse(any(over(box, bus.box, by=-NEAR) for line, box in strokes_of(drawing) if line.key == key))
 
     def test_every_arrangement(self):
         for kind in (None, *ArrangementKind):

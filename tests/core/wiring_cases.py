@@ -56,6 +56,8 @@ CASES: dict[str, Design] = {
     # Without leads of their own nothing stands before the strings but the bank's device.
     "NO_DEVICE": moved(at("bank", device="none"), {"bank.takeoff": "one_end"}),
     "PWM_OVERLOADED": ILL_MADE["85 A of panels on a PWM of 30"][2],
+    "CONTACTS_TOO_SMALL": ILL_MADE["a plug of 50 A in a lead of 56"][2],
+    "BUILT_IN_CANNOT_BREAK": ILL_MADE["built-in breakers of 5 kA with no fuse behind them"][2],
     "LEADS_OPEN_IN_TURN": ILL_MADE["six blocks on 32 A"][2],
     "STRINGS_LINKED_BARE": moved(wired(), {"bank.takeoff": "one_end"}),
     "NEXT_SIZE_UP": next_size(60),
@@ -117,6 +119,8 @@ QUIET: dict[str, dict[str, Any]] = {
     "NO_DEVICE": {f"{ONE}.device": "class_t"},
     # 1.25 × 85 A are 106.3.
     "PWM_OVERLOADED": {"charging.controllers.0.output_a": 107.0},
+    "CONTACTS_TOO_SMALL": {"wiring.runs.1.contact_a": 56.2},
+    "BUILT_IN_CANNOT_BREAK": {"bank.unit_breaker_interrupt_a": 5500.0},
     "LEADS_OPEN_IN_TURN": {"wiring.runs.2.device_a": 40.0},
     "STRINGS_LINKED_BARE": {"bank.takeoff": "equal_leads"},
     "NEXT_SIZE_UP": {"wiring.runs.0.terminal_c": 75},

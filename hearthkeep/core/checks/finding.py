@@ -99,6 +99,8 @@ class Evidence:
     #: The stored weather year the site names, as far as it is at hand, and how far its place is [km].
     year: WeatherYear | None
     year_distance_km: float
+    #: The coldest hour of that year [°C]; none without one.
+    year_low_c: float | None
     #: How the house is switched over; `design.loads` are those that are carried.
     transfer: TransferReport
     #: Every run, sized or judged; and the inverter's volts while it works hard, none where they are not known.

@@ -15,7 +15,8 @@ from hearthkeep.core.checks.finding import (
     Severity,
     Step,
 )
-from hearthkeep.core.design import MOST_UNITS, Build, Kind, Output, Service, Supply, Waveform
+from hearthkeep.core.design import MOST_UNITS, Build, Kind, NameplateReading, Output, Service, Supply, Waveform
+from hearthkeep.core.figure import PHYSICS, Figure, Term
 from hearthkeep.core.sold import SIZES_W, next_size
 from hearthkeep.core.words import counted, headroom, kilowatts, percent, some_of, watts
 
@@ -80,6 +81,49 @@ def rating_and_start(evidence: Evidence) -> Iterator[Finding]:
             if enough
             else _sized_up(evidence, loads.peak_w * (1 + inverter.headroom_frac), loads.start_surge_w),
         )
+
+
+def apparent_power(evidence: Evidence) -> Iterator[Finding]:
+    """Apparent power at the peak, by the power factors that were read, against what the unit is rated for."""
+    loads, inverter = evidence.loads, evidence.all_inverters
+    poor = [
+        (load, load.known.power_factor)
+        for load in evidence.design.loads
+        if load.supply.is_ac
+        and load.on_by_hour[loads.peak_hour]
+        and isinstance(load.known, NameplateReading)
+        and load.known.power_factor < 1.0
+    ]
+    more_va = sum(load.quantity * load.running_w * (1.0 / factor - 1.0) for load, factor in poor)
+    peak_va = loads.peak_w + more_va
+    if inverter.rated_w == 0 or not poor or loads.peak_w > inverter.rated_w or peak_va <= inverter.apparent_va:
+        return
+    is_known = inverter.rated_va is not None
+    yield Finding(
+        code="PEAK_OVER_VA",
+        severity=Severity.MEND if is_known else Severity.MIND,
+        step=Step.INVERTER,
+        title="The peak fits in watts, not in volt-amperes",
+        message=f"{some_of([load.name for load, _ in poor])}: with the power factor on the nameplate the peak of {watts(loads.peak_w)} is {peak_va:,.0f} VA. "
+        + (
+            f"The unit carries {inverter.apparent_va:,.0f} VA and trips on current before its watts are reached."
+            if is_known
+            else f"Of the unit {watts(inverter.rated_w)} are entered alone: enter the VA of its sheet."
+        ),
+        basis="Apparent power = watts ÷ power factor, added up as if in phase, the upper end; textbook",
+        figure=Figure(
+            label="Apparent power at the peak",
+            value=peak_va,
+            unit="VA",
+            formula="peak watts + watts × (1 ÷ power factor - 1) of each load whose nameplate gives one",
+            terms=(
+                Term(name="peak", value=loads.peak_w, unit="W"),
+                Term(name="by power factors", value=more_va, unit="VA"),
+                Term(name="unit", value=inverter.apparent_va, unit="VA" if is_known else "W"),
+            ),
+            basis=PHYSICS,
+        ),
+    )
 
 
 def _sized_up(evidence: Evidence, rated_w: float, start_w: float) -> Remedy:
@@ -322,6 +366,7 @@ CHECKS = (
     output_fits,
     one_fault,
     rating_and_start,
+    apparent_power,
     direct_current,
     bank_can_feed,
     start_opens_board,

@@ -78,7 +78,7 @@ def _alive(design: Design, dead: tuple[LoadFate, ...], needs_240: bool) -> Remed
             changes=(Change(path="inverter.output", value="120/240"), set_to("device.feed", None)),
         )
     live = "B" if design.transfer.device.feed == "leg_b" else "A"
-    wanted = {load.circuit for load in dead}
+    wanted = {design.transfer.root_of(load.circuit) for load in dead}
     return Remedy(
         label=f"Try them on leg {live}",
         changes=tuple(
@@ -171,7 +171,7 @@ def circuits_and_loads(evidence: Evidence) -> Iterator[Finding]:
             message=f"{some_of(unplaced)}: counted as carried until placed. Hang each on its circuit on this page.",
             basis="The panel schedule against the audit",
         )
-    poles = {circuit.id: circuit.poles for circuit in design.transfer.circuits}
+    poles = {key: circuit.poles for key, circuit in design.transfer.feeding.items()}
     wrong = [
         load.name
         for load in design.loads

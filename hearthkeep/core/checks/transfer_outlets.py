@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import Evidence, Finding, Severity, Step
 from hearthkeep.core.checks.transfer import by_practice
-from hearthkeep.core.design import Circuit, Design, Practice
+from hearthkeep.core.design import Circuit, Design, FurtherCircuit, Practice
 from hearthkeep.core.words import begun, shortened
 
 
@@ -17,6 +17,12 @@ def outlets(evidence: Evidence) -> Iterator[Finding]:
     found = [
         f"outlets of {circuit.outlets_a:g} A in slot {circuit.slot}, {circuit.name[:40]}, behind {circuit.breaker_a:g} A"
         for circuit in design.transfer.circuits
+        if circuit.outlets_a is not None and circuit.outlets_a < _least_outlet_a(circuit, design) - 1e-9
+    ]
+    found += [
+        f"outlets of {circuit.outlets_a:g} A on {shortened(circuit.name, 40)} in {shortened(panel.name, 32)}, behind {circuit.breaker_a:g} A"
+        for panel in design.transfer.further
+        for circuit in panel.circuits
         if circuit.outlets_a is not None and circuit.outlets_a < _least_outlet_a(circuit, design) - 1e-9
     ]
     if device.by_inlet and device.inlet_a is not None and (device.feeder_a or 0.0) > device.inlet_a + 1e-9:
@@ -38,7 +44,7 @@ def outlets(evidence: Evidence) -> Iterator[Finding]:
     )
 
 
-def _least_outlet_a(circuit: Circuit, design: Design) -> float:
+def _least_outlet_a(circuit: Circuit | FurtherCircuit, design: Design) -> float:
     """What the outlets of a circuit are rated for at least [A]."""
     is_shared_20 = circuit.breaker_a == 20.0 and not circuit.one_outlet and design.practice is Practice.NORTH_AMERICAN
     return 15.0 if is_shared_20 else circuit.breaker_a

@@ -43,7 +43,7 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
     design, device = evidence.entered, evidence.entered.transfer.device
     if design.transfer.arrangement in (None, *CORDS):
         return
-    most_a = line_current_a(evidence, evidence.all_inverters.rated_w)
+    most_a = line_current_a(evidence, evidence.all_inverters.apparent_va)
     feeds_a = device.feeder_a or most_a
     wire_a = _feeder_wire_a(evidence)
     faults: list[tuple[Severity, str, Change | None]] = []
@@ -84,6 +84,7 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
                     None,
                 )
             )
+    faults += _further_panels(design)
     faults += _utility_before_main(design)
     if not faults:
         return
@@ -104,12 +105,33 @@ def in_series(evidence: Evidence) -> Iterator[Finding]:
             unit="A",
             formula="feeder breaker, or the inverter's rated output over its lines",
             terms=(
-                Term(name="inverter", value=evidence.all_inverters.rated_w, unit="W"),
+                Term(
+                    name="inverter",
+                    value=evidence.all_inverters.apparent_va,
+                    unit="W" if evidence.all_inverters.rated_va is None else "VA",
+                ),
                 Term(name="on each line", value=most_a, unit="A"),
             ),
             basis="Arithmetic of power and current",
         ),
     )
+
+
+def _further_panels(design: Design) -> list[tuple[Severity, str, Change | None]]:
+    """Panels behind a circuit: their bus against what feeds them, and their wires against their breakers."""
+    faults: list[tuple[Severity, str, Change | None]] = []
+    feeding = design.transfer.feeding
+    for panel in design.transfer.further:
+        feeder_a, name = feeding[panel.fed_by].breaker_a, shortened(panel.name, 32)
+        held_a = feeder_a if panel.main_a is None else min(feeder_a, panel.main_a)
+        if panel.bus_a is not None and held_a > panel.bus_a + 1e-9:
+            faults.append((Severity.STOP, f"{held_a:g} A feed {name}, whose bus is for {panel.bus_a:g} A", None))
+        for circuit in panel.circuits:
+            allowed_a = ampacity_a(circuit.wire, design)
+            if allowed_a is not None and circuit.breaker_a > allowed_a:
+                own = f"the breaker of {circuit.breaker_a:g} A of {shortened(circuit.name, 32)} in {name}"
+                faults.append((Severity.STOP, f"{own} guards a conductor of {circuit.wire} for {allowed_a:g} A", None))
+    return faults
 
 
 def _utility_before_main(design: Design) -> list[tuple[Severity, str, Change | None]]:
@@ -166,6 +188,33 @@ def trips_under_load(evidence: Evidence) -> Iterator[Finding]:
             step=Step.TRANSFER,
             title=f"{circuit.name[:40]} trips",
             message=f"What hangs on slot {circuit.slot} may draw {over[0].current_a:.1f} A together; its breaker is {circuit.breaker_a:g} A.",
+            basis="Sum of running watts over the circuit's volts, unity power factor",
+        )
+    yield from _behind_trips(evidence)
+
+
+def _behind_trips(evidence: Evidence) -> Iterator[Finding]:
+    """Circuits of panels further on, and those that feed such panels, against what may run on them together."""
+    design, report = evidence.entered, evidence.transfer
+    further = [circuit for panel in design.transfer.further for circuit in panel.circuits]
+    fed = {panel.fed_by: panel for panel in design.transfer.further}
+    for circuit in further:
+        ids = {circuit.id} | (design.transfer.behind(fed[circuit.id]) if circuit.id in fed else set())
+        on_it = [load for load in design.loads if load.supply.is_ac and load.circuit in ids]
+        most_w = max(
+            (sum(load.quantity * (load.running_w if load.on_by_hour[hour] else load.standby_w) for load in on_it) for hour in range(24)),
+            default=0.0,
+        )  # fmt: skip
+        volts = report.line_v * (2 if circuit.poles == 2 and len(report.legs) > 1 else 1)
+        if most_w / volts <= circuit.breaker_a + 1e-9:
+            continue
+        yield Finding(
+            code="CIRCUIT_OVERLOADED",
+            severity=Severity.MEND,
+            step=Step.TRANSFER,
+            title=f"{shortened(circuit.name, 40)} trips",
+            message=f"What is connected to it may draw {most_w / volts:.1f} A together; its breaker is {circuit.breaker_a:g} A"
+            + (f", and then all of {shortened(fed[circuit.id].name, 32)} is dark." if circuit.id in fed else "."),
             basis="Sum of running watts over the circuit's volts, unity power factor",
         )
 

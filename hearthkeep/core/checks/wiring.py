@@ -16,6 +16,7 @@ from hearthkeep.core.wiring import (
     conductor_words,
     drop_figure,
     length_words,
+    needed_figure,
 )
 from hearthkeep.core.words import counted, listed, percent, shortened, some_of
 
@@ -35,13 +36,17 @@ def named(runs: list[SizedRun]) -> str:
     return some_of([run.run.label for run in runs])
 
 
-def set_on(evidence: Evidence, sized: SizedRun, **fields: object) -> Remedy | None:
-    """Other values of what is set on a run; none where nothing is set on it."""
-    entries = evidence.entered.wiring.runs
-    at = next((at for at, entry in enumerate(entries) if entry.run == sized.run.key), None)
-    if at is None:
+def set_on(evidence: Evidence, *runs: SizedRun, **fields: object) -> Remedy | None:
+    """Other values of what is set on some runs; none where nothing is set on any of them."""
+    keys = {sized.run.key for sized in runs}
+    places = [at for at, entry in enumerate(evidence.entered.wiring.runs) if entry.run in keys]
+    if not places:
         return None
-    changes = tuple(Change(path=f"wiring.runs.{at}.{name}", value=value) for name, value in fields.items())  # type: ignore[arg-type]
+    changes = tuple(
+        Change(path=f"wiring.runs.{at}.{name}", value=value)  # type: ignore[arg-type]
+        for at in places
+        for name, value in fields.items()
+    )
     return Remedy(label="Try it as it is worked out", changes=changes)
 
 
@@ -113,7 +118,7 @@ def no_conductor(evidence: Evidence) -> Iterator[Finding]:
         message=f"{named(lost)}: up to {most.needed_a:,.0f} A, more than four of the largest conductors side by side carry, or hotter "
         "around it than any insulation bears. A higher system voltage, or several inverters each on its own leads, brings it down.",
         basis=AMPACITY[evidence.entered.practice],
-        figure=ampacity_figure(most),
+        figure=needed_figure(most),
     )
 
 
@@ -157,7 +162,7 @@ def drops_too_much(evidence: Evidence) -> Iterator[Finding]:
         message=f"{shortened(worst.run.label)} loses {worst.drop_v or 0.0:.2f} V of {worst.run.volts_v:g} V, {100 * (worst.drop_frac or 0.0):.1f} %, over "
         f"{length_words(design, worst.length_m)}; {_drop_limit(worst)}. Shorter, thicker, or a higher voltage.",
         basis="Ohm's law there and back; limits are common practice, no source",
-        remedy=set_on(evidence, worst, size=None, per_pole=None) if worst.by_drop is not None else None,
+        remedy=set_on(evidence, *lossy, size=None, per_pole=None),
         figure=drop_figure(worst),
     )
 

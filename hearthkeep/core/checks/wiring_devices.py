@@ -13,6 +13,7 @@ from hearthkeep.core.wiring import (
     device_words,
     fault_figure,
     length_words,
+    needed_figure,
 )
 from hearthkeep.core.words import counted, listed, shortened
 
@@ -49,6 +50,7 @@ def not_made(evidence: Evidence) -> Iterator[Finding]:
         "its own device, bring the current down.",
         basis="Ratings made: NEC 240.6(A), IEC 60269 (from memory); ranges by kind are common practice",
         remedy=set_on(evidence, most, device=None, device_a=None),
+        figure=needed_figure(most),
     )
 
 
@@ -222,7 +224,7 @@ def order_of_sizes(evidence: Evidence) -> Iterator[Finding]:
         title="A device behind the bank's is larger than the bank's",
         message=f"{named(larger)}: a fault there opens the bank's {device_words(main.device)} first, and everything is dark instead of one run.",
         basis="Common practice, no source: devices grow smaller from the source outwards",
-        remedy=set_on(evidence, larger[0], device_a=None) or set_on(evidence, main, device_a=None),
+        remedy=set_on(evidence, *larger, main, device_a=None),
     )
 
 
@@ -271,9 +273,16 @@ def beside_the_bank(evidence: Evidence) -> Iterator[Finding]:
             severity=Severity.MEND,
             step=Step.WIRING,
             title=f"A shunt of {shunt.rating_a:g} A carries {shunt.carries_a:.0f} A",
-            message=f"It runs hot, reads wrong and in the end opens the negative. {shunt.asked_a:g} A is asked.",
+            message="It runs hot, reads wrong and in the end opens the negative. "
+            + (
+                f"{shunt.asked_a:g} A is asked."
+                if shunt.is_made
+                else f"No shunt is made that large: {shunt.asked_a:g} A is the largest usual one."
+            ),
             basis="Common practice, no source: four fifths of its rating day and night",
-            remedy=Remedy(label=f"Try {shunt.asked_a:g} A", changes=(Change(path="wiring.shunt_a", value=None),)),
+            remedy=Remedy(label=f"Try {shunt.asked_a:g} A", changes=(Change(path="wiring.shunt_a", value=None),))
+            if shunt.is_made
+            else None,
         )
     arrays = any(controller.arrays for controller in evidence.entered.charging.controllers)
     panel = "house" if evidence.entered.site.off_grid else "backed-up"

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from hearthkeep.core.checks.finding import COMMON_PRACTICE, Change, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.checks.wiring import judged_on_transfer, named, set_on
+from hearthkeep.core.checks.wiring_contacts import built_in_cannot_break, contacts_too_small
 from hearthkeep.core.design import Chemistry, ControllerKind, DeviceKind, RunFact
 from hearthkeep.core.figure import Figure, Term
 from hearthkeep.core.wiring import (
@@ -14,6 +16,7 @@ from hearthkeep.core.wiring import (
     STRONG_SUN,
     Feed,
     Guarded,
+    Opening,
     RunKind,
     SizedRun,
     ampacity_figure,
@@ -21,6 +24,7 @@ from hearthkeep.core.wiring import (
     conductor_set_words,
     controller_isc_a,
     device_words,
+    fault_figure,
     is_built_in_charger,
     leads_hold_from_a,
 )
@@ -72,6 +76,9 @@ def unguarded(evidence: Evidence) -> Iterator[Finding]:
                 "then the fuse.",
                 basis="NEC 240.21 and 690.9; IEC 60364-4-43 (in our own words, from memory)",
                 remedy=set_on(evidence, sized, device=None, device_a=None, interrupt_a=None),
+                figure=fault_figure(sized, evidence.wiring.fault)
+                if device is not None and device.fault_a is not None and feed.limit_a is None
+                else None,
             )
             continue
         opening = min(feed.openings, key=lambda each: each.lets_a)
@@ -88,8 +95,15 @@ def unguarded(evidence: Evidence) -> Iterator[Finding]:
             remedy=None
             if run.kind is RunKind.ARRAY
             else set_on(evidence, sized, device_a=None, size=None, per_pole=None, device=None, good_for_a=None),
-            figure=ampacity_figure(sized),
+            figure=_through(sized, opening),
         )
+
+
+def _through(sized: SizedRun, opening: Opening) -> Figure:
+    """What a conductor may carry, beside the least that opens before it."""
+    figure = ampacity_figure(sized)
+    terms = [term for term in figure.terms if term.name != "device"]
+    return replace(figure, terms=(*terms, Term(name="the least that opens", value=opening.lets_a, unit="A")))
 
 
 def strings_unguarded(evidence: Evidence) -> Iterator[Finding]:
@@ -192,6 +206,7 @@ def too_small(evidence: Evidence) -> Iterator[Finding]:
                     Term(name="current", value=run.current_a, unit="A"),
                     Term(name="asked over it", value=least_a / run.current_a, unit=""),
                     Term(name="device", value=device.rating_a, unit="A"),
+                    *(_of_leads(evidence) if run.kind is RunKind.LEAD else ()),
                     *(() if peak_a is None else (Term(name="at the audit's peak", value=peak_a, unit="A"),)),
                 ),
             ),
@@ -223,6 +238,11 @@ def _asked_figure(sized: SizedRun, *, formula: str, terms: tuple[Term, ...], val
         terms=terms,
         basis="NEC 210.20, 215.3 and 690.9 (from memory); common practice for direct current",
     )
+
+
+def _of_leads(evidence: Evidence) -> tuple[Term, ...]:
+    strings = evidence.entered.bank.parallel
+    return Term(name="strings", value=strings, unit=""), Term(name="of them out", value=strings // 2, unit="")
 
 
 def _asked(evidence: Evidence, sized: SizedRun) -> str:
@@ -372,7 +392,8 @@ def holds(evidence: Evidence) -> Iterator[Finding]:
         device.fault_a is None or device.limited_by or (device.interrupt_a or 0.0) >= device.fault_a
         for device in devices
     )
-    if bears and guards and carries and breaks:
+    opens = not any(contacts_too_small(evidence)) and not any(built_in_cannot_break(evidence))
+    if bears and guards and carries and breaks and opens:
         yield Finding(
             code="RUNS_HOLD",
             severity=Severity.GOOD,

@@ -23,6 +23,10 @@ def _sizes_set(design: Design) -> Iterator[tuple[Step, str, str, str]]:
     for at, circuit in enumerate(transfer.circuits):
         if circuit.wire is not None:
             yield Step.TRANSFER, f"slot {circuit.slot}", f"transfer.circuits.{at}.wire", circuit.wire
+    for number, panel in enumerate(transfer.further):
+        for at, own in enumerate(panel.circuits):
+            if own.wire is not None:
+                yield Step.TRANSFER, shortened(own.name, 32), f"transfer.further.{number}.circuits.{at}.wire", own.wire
     if transfer.device.feeder_wire is not None:
         yield Step.TRANSFER, "the feeder", "transfer.device.feeder_wire", transfer.device.feeder_wire
     for at, entry in enumerate(design.wiring.runs):

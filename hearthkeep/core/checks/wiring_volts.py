@@ -6,7 +6,8 @@ from collections.abc import Iterator
 
 from hearthkeep.core.checks.finding import Evidence, Finding, Remedy, Severity, Step, with_strings
 from hearthkeep.core.design import MOST_STRINGS
-from hearthkeep.core.inverter import low_battery_current_a
+from hearthkeep.core.figure import PHYSICS, Figure, Term
+from hearthkeep.core.inverter import low_battery_current_a, marginal_efficiency
 from hearthkeep.core.practice import degrees
 from hearthkeep.core.wiring import InverterVolts, VoltsCase, current_of_power_a
 from hearthkeep.core.words import watts
@@ -86,6 +87,20 @@ def surge_over_board(evidence: Evidence) -> Iterator[Finding]:
         message=f"Its {watts(inverter.surge_w)} ask {surge_a:.0f} A at the low cut-off; for a few seconds the bank bears {rating.short_discharge_a:.0f} A. Today's loads "
         "do not reach it; the next larger motor will find the bank's limit, not the inverter's.",
         basis="Surge over efficiency and the low cut-off voltage; twice the continuous limit is common practice, no source",
+        figure=Figure(
+            label="At its surge",
+            value=surge_a,
+            unit="A",
+            formula="(idle + surge ÷ efficiency of each further watt) ÷ low cut-off volts",
+            terms=(
+                Term(name="surge", value=inverter.surge_w, unit="W"),
+                Term(name="idle", value=inverter.idle_w, unit="W"),
+                Term(name="efficiency", value=marginal_efficiency(inverter), unit=""),
+                Term(name="low cut-off", value=inverter.low_cutoff_v, unit="V"),
+                Term(name="the bank bears for seconds", value=rating.short_discharge_a, unit="A"),
+            ),
+            basis=PHYSICS,
+        ),
     )
 
 

@@ -33,7 +33,7 @@ from hearthkeep.core.design.charging import (
     Throttle,
     Wind,
 )
-from hearthkeep.core.design.circuits import MOST_SLOTS, Circuit, Leg, wire_size
+from hearthkeep.core.design.circuits import MOST_SLOTS, Circuit, FurtherCircuit, FurtherPanel, Leg, wire_size
 from hearthkeep.core.design.document import (
     MAX_LOADS,
     SCHEMA_VERSION,
@@ -133,6 +133,7 @@ from hearthkeep.core.design.wiring import (
     Disconnects,
     DistributionBlock,
     FedFrom,
+    OpenedBy,
     PartPlace,
     RunFact,
     RunSet,
@@ -193,6 +194,8 @@ __all__ = [
     "Feed",
     "Fraction",
     "Fuel",
+    "FurtherCircuit",
+    "FurtherPanel",
     "Generator",
     "GeneratorAt",
     "GridCharger",
@@ -224,6 +227,7 @@ __all__ = [
     "NameplateReading",
     "Need",
     "Note",
+    "OpenedBy",
     "Outage",
     "OutageDay",
     "OutageRecord",

@@ -88,3 +88,32 @@ class Circuit(DesignPart):
     def slots(self, *, stacked: bool) -> tuple[int, ...]:
         """The slots its breaker takes: of a panel with two columns (`stacked`) two for two poles, else one."""
         return (self.slot, self.slot + 2) if self.poles == 2 and stacked else (self.slot,)
+
+
+#: Panels behind the main one, and circuits of one of them.
+MOST_FURTHER, MOST_FURTHER_CIRCUITS = 8, 42
+
+
+class FurtherCircuit(DesignPart):
+    """One circuit of a panel that stands behind a circuit of another one."""
+
+    id: Identifier
+    name: Name
+    breaker_a: RatedAmps
+    poles: Annotated[int, Field(strict=True, ge=1, le=2)] = 1
+    wire: WireSize | None = None
+    outlets_a: RatedAmps | None = None
+    one_outlet: bool = False
+
+
+class FurtherPanel(DesignPart):
+    """A panel fed by a circuit of the main panel, or of another such panel: breaker and conductor of that circuit are its feeder."""
+
+    id: Identifier
+    name: Name
+    #: The circuit that feeds it.
+    fed_by: Identifier
+    #: What its bus bears, and its own main, where it has one; empty where not known.
+    bus_a: RatedAmps | None = None
+    main_a: RatedAmps | None = None
+    circuits: Annotated[tuple[FurtherCircuit, ...], Field(max_length=MOST_FURTHER_CIRCUITS)] = ()

@@ -46,6 +46,8 @@ class Inverter(DesignPart):
 
     rated_w: Annotated[float, Field(strict=True, ge=0, le=200_000)]
     surge_w: Annotated[float, Field(strict=True, ge=0, le=600_000)]
+    #: Apparent power it is rated for, where its sheet gives it beside the watts [VA]; never less than the watts.
+    rated_va: Annotated[float, Field(strict=True, gt=0, le=400_000)] | None = None
     #: How long the surge can be held [s].
     surge_s: Annotated[float, Field(strict=True, ge=0, le=3_600)] = 5.0
     idle_w: Annotated[float, Field(strict=True, ge=0, le=2_000)]
@@ -70,6 +72,11 @@ class Inverter(DesignPart):
     off_hours: HourSpans = ()
 
     @property
+    def apparent_va(self) -> float:
+        """Apparent power that its output may carry: as its sheet gives it, else its watts [VA]."""
+        return self.rated_w if self.rated_va is None else self.rated_va
+
+    @property
     def together(self) -> Inverter:
         """All units as one: ratings, surge, idle and search draw added up."""
         return self.of_units(self.units)
@@ -83,6 +90,7 @@ class Inverter(DesignPart):
                 "units": 1,
                 "rated_w": self.rated_w * count,
                 "surge_w": self.surge_w * count,
+                "rated_va": None if self.rated_va is None else self.rated_va * count,
                 "idle_w": self.idle_w * count,
                 "search_w": self.search_w * count,
             }
@@ -94,6 +102,8 @@ class Inverter(DesignPart):
             return self
         if self.surge_w < self.rated_w:
             raise ValueError(f"surge_w must be at least rated_w, {self.rated_w:g} W (got {self.surge_w:g} W)")
+        if self.rated_va is not None and self.rated_va < self.rated_w:
+            raise ValueError(f"rated_va must be at least rated_w, {self.rated_w:g} W (got {self.rated_va:g} VA)")
         loss_at_rated_w = self.rated_w / self.efficiency_frac - self.rated_w
         if self.idle_w > loss_at_rated_w + 1e-9:
             raise ValueError(

@@ -8,7 +8,16 @@ from typing import Annotated, Self
 
 from pydantic import Field, field_validator, model_validator
 
-from hearthkeep.core.design.circuits import MOST_SLOTS, Circuit, Leg, RatedAmps, WireSize
+from hearthkeep.core.design.circuits import (
+    MOST_FURTHER,
+    MOST_SLOTS,
+    Circuit,
+    FurtherCircuit,
+    FurtherPanel,
+    Leg,
+    RatedAmps,
+    WireSize,
+)
 from hearthkeep.core.design.fields import DesignPart
 from hearthkeep.core.design.sheets import Money
 
@@ -164,6 +173,8 @@ class Transfer(DesignPart):
     grounding: Grounding = Grounding()
     main: MainPanel = MainPanel()
     circuits: Annotated[tuple[Circuit, ...], Field(max_length=MOST_SLOTS)] = ()
+    #: Panels behind one another: what hangs there is fed by a circuit of the main panel in the end.
+    further: Annotated[tuple[FurtherPanel, ...], Field(max_length=MOST_FURTHER)] = ()
     #: With the grid up, from first to last; a use that is left out gets nothing.
     order: Annotated[tuple[Use, ...], Field(min_length=1, max_length=4)] = USUAL_ORDER
     #: The labels and placards that the arrangement asks for are in place.
@@ -181,6 +192,7 @@ class Transfer(DesignPart):
     @model_validator(mode="after")
     def _circuits_are_their_own(self) -> Self:
         ids = [circuit.id for circuit in self.circuits]
+        ids += [circuit.id for panel in self.further for circuit in panel.circuits]
         twice = [key for key, count in Counter(ids).items() if count > 1]
         if twice:
             raise ValueError(f"circuits: each id must stand once (repeated: {', '.join(sorted(twice)[:5])})")
@@ -188,6 +200,48 @@ class Transfer(DesignPart):
             if circuit.shares_neutral_with == circuit.id:
                 raise ValueError(f"circuits.{at}.shares_neutral_with must name another circuit (got {circuit.id})")
         return self
+
+    @model_validator(mode="after")
+    def _further_panels_are_fed(self) -> Self:
+        """Each by a circuit that there is, of which no other is fed, and none by itself."""
+        there = set(self.feeding)
+        for at, panel in enumerate(self.further):
+            if panel.fed_by not in there:
+                raise ValueError(f"further.{at}.fed_by must name a circuit of a panel (got {panel.fed_by})")
+        for what, keys in (
+            ("id", [panel.id for panel in self.further]),
+            ("fed_by", [panel.fed_by for panel in self.further]),
+        ):
+            twice = sorted(key for key, count in Counter(keys).items() if count > 1)
+            if twice:
+                raise ValueError(f"further: each {what} must stand once (repeated: {', '.join(twice[:5])})")
+        for at, panel in enumerate(self.further):
+            if self.root_of(panel.fed_by) is None:
+                raise ValueError(f"further.{at}.fed_by must lead to the main panel (got {panel.fed_by})")
+        return self
+
+    @property
+    def feeding(self) -> dict[str, Circuit | FurtherCircuit]:
+        """Every circuit of every panel by its id, those of the main panel first."""
+        found: dict[str, Circuit | FurtherCircuit] = {circuit.id: circuit for circuit in self.circuits}
+        return found | {circuit.id: circuit for panel in self.further for circuit in panel.circuits}
+
+    def root_of(self, circuit_id: str | None) -> str | None:
+        """The circuit of the main panel that feeds a circuit in the end: itself, where it stands there; none where none does."""
+        own = {circuit.id for circuit in self.circuits}
+        fed_by = {circuit.id: panel.fed_by for panel in self.further for circuit in panel.circuits}
+        for _ in range(len(self.further) + 1):
+            if circuit_id is None or circuit_id in own:
+                return circuit_id
+            circuit_id = fed_by.get(circuit_id)
+        return None
+
+    def behind(self, panel: FurtherPanel) -> frozenset[str]:
+        """Ids of the circuits of a further panel, and of those behind them."""
+        found = {circuit.id for circuit in panel.circuits}
+        for _ in self.further:
+            found |= {own.id for each in self.further if each.fed_by in found for own in each.circuits}
+        return frozenset(found)
 
     def find(self, circuit_id: str | None) -> Circuit | None:
         """The circuit of that id; none where there is none."""

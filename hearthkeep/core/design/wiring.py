@@ -61,6 +61,14 @@ class Disconnects(StrEnum):
     BOTH = "both"
 
 
+class OpenedBy(StrEnum):
+    """By what a run is opened by hand."""
+
+    SWITCH = "switch"
+    #: A plug, or a pair of panel connectors, pulled apart.
+    PLUG = "plug"
+
+
 class FedFrom(StrEnum):
     """Where a run to a direct-current load or an inverter begins."""
 
@@ -112,6 +120,9 @@ class RunSet(DesignPart):
     #: How far along the run from its source it sits [m].
     device_at_m: Annotated[float, Field(strict=True, ge=0, le=LONGEST_RUN_M)] | None = None
     disconnects: Disconnects | None = None
+    opened_by: OpenedBy = OpenedBy.SWITCH
+    #: What its switches, plugs or connectors are rated for [A].
+    contact_a: Annotated[float, Field(strict=True, gt=0, le=5_000)] | None = None
     #: They can be locked open.
     lock_off: bool | None = None
     #: Hole of the lug and stud it goes on [mm].

@@ -145,15 +145,17 @@ def _fates(design: Design) -> Fates:
     supply, kind = supply_of(design), design.transfer.arrangement
     positions = positions_of(design) if has_positions(kind) else {}
     by_circuit: dict[str, list[Load]] = {circuit.id: [] for circuit in design.transfer.circuits}
+    roots = {load.id: design.transfer.root_of(load.circuit) for load in design.loads if load.supply.is_ac}
     for load in design.loads:
-        if load.supply.is_ac and load.circuit in by_circuit:
-            by_circuit[load.circuit].append(load)
+        root = roots.get(load.id)
+        if root in by_circuit:
+            by_circuit[root].append(load)
     circuits = tuple(
         _circuit_state(entry, kind, supply, positions, tuple(by_circuit[entry.id]))
         for entry in design.transfer.circuits
     )
     states = {state.id: state for state in circuits}
-    loads = tuple(_load_fate(load, kind, supply, states) for load in design.loads if load.supply.is_ac)
+    loads = tuple(_load_fate(load, kind, supply, states, roots[load.id]) for load in design.loads if load.supply.is_ac)
     return Fates(supply=supply, circuits=circuits, loads=loads)
 
 
@@ -207,8 +209,11 @@ def _circuit_fate(
     return Fate.CARRIED, ""
 
 
-def _load_fate(load: Load, kind: ArrangementKind | None, supply: Supply, circuits: dict[str, CircuitState]) -> LoadFate:
-    state = circuits.get(load.circuit or "")
+def _load_fate(
+    load: Load, kind: ArrangementKind | None, supply: Supply, circuits: dict[str, CircuitState], root: str | None
+) -> LoadFate:
+    """What becomes of a load by the circuit of the main panel that feeds it in the end."""
+    state = circuits.get(root or "")
     unplaced = kind is not None and kind not in CORDS and bool(circuits) and state is None
     fate, why = Fate.CARRIED, ""
     if kind in CORDS:

@@ -2,15 +2,16 @@
 
 from hearthkeep.core.wiring.board import BoardPart
 from hearthkeep.core.wiring.devices import NAMES as DEVICE_NAMES
+from hearthkeep.core.wiring.faults import breaker_fault
 from hearthkeep.core.wiring.fittings import LOOSE_HOLE_MM
 from hearthkeep.core.wiring.oneline import OneLine
 from hearthkeep.core.wiring.oneline import Text as OneLineText
-from hearthkeep.core.wiring.paths import Feed, Guarded
+from hearthkeep.core.wiring.paths import Feed, Guarded, Opening
 from hearthkeep.core.wiring.placards import placards_of
-from hearthkeep.core.wiring.plan import WiringPlan, cables_of, wiring_plan
+from hearthkeep.core.wiring.plan import WiringPlan, cables_of, limits, wiring_plan
 from hearthkeep.core.wiring.report import WiringSums, wiring_figures, wiring_sums
 from hearthkeep.core.wiring.rows import RunRow
-from hearthkeep.core.wiring.run_figures import AMPACITY, ampacity_figure, drop_figure, fault_figure
+from hearthkeep.core.wiring.run_figures import AMPACITY, ampacity_figure, drop_figure, fault_figure, needed_figure
 from hearthkeep.core.wiring.run_list import leads_hold_from_a
 from hearthkeep.core.wiring.runs import (
     CONTINUOUS,
@@ -45,6 +46,7 @@ __all__ = [
     "InverterVolts",
     "OneLine",
     "OneLineText",
+    "Opening",
     "RunKind",
     "RunRow",
     "SizedRun",
@@ -53,6 +55,7 @@ __all__ = [
     "WiringSheet",
     "WiringSums",
     "ampacity_figure",
+    "breaker_fault",
     "cables_of",
     "charging_a",
     "cold_resistance_mohm",
@@ -67,6 +70,8 @@ __all__ = [
     "is_built_in_charger",
     "leads_hold_from_a",
     "length_words",
+    "limits",
+    "needed_figure",
     "placards_of",
     "string_isc_a",
     "torque_words",

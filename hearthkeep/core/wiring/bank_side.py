@@ -31,6 +31,8 @@ class Shunt:
     rating_a: float | None
     asked_a: float
     carries_a: float
+    #: One is made that is asked for.
+    is_made: bool
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -57,7 +59,10 @@ def shunt_of(design: Design, *, carries_a: float) -> Shunt:
     asked_a = next((rating for rating in SHUNTS_A if rating >= least_a - 1e-9), SHUNTS_A[-1])
     wiring = design.wiring
     return Shunt(
-        rating_a=(wiring.shunt_a or asked_a) if wiring.has_shunt else None, asked_a=asked_a, carries_a=carries_a
+        rating_a=(wiring.shunt_a or asked_a) if wiring.has_shunt else None,
+        asked_a=asked_a,
+        carries_a=carries_a,
+        is_made=least_a <= SHUNTS_A[-1] + 1e-9,
     )
 
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import rest_state, sharing_of
-from hearthkeep.core.design import Bank, Chemistry
+from hearthkeep.core.design import Bank, Chemistry, Design, DeviceKind
+from hearthkeep.core.wiring.devices import interrupt_a
 
 #: Least resistance of a block where its data sheet gives none, as the part of its volts lost at 1 C: 12 V 100 Ah of LFP 2 mΩ with
 #: its board, AGM and gel 3, flooded 3.6, the low ends of what the trade reads. Common practice, no source.
@@ -61,3 +62,34 @@ def fault_a(fault: BankFault, *, cable_ohm: float) -> float:
     3238
     """
     return fault.full_v / (fault.least_mohm / 1000.0 + cable_ohm)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class BreakerFault:
+    """The worst short that the breaker built into a block meets."""
+
+    #: What drives it: its own string, or the others.
+    source: str
+    fault_a: float
+    #: What it breaks: as its sheet says, else as usual; none where none is usual at those volts [A].
+    breaks_a: float | None
+    is_entered: bool
+
+
+def breaker_fault(design: Design, fault: BankFault) -> BreakerFault | None:
+    """A short right behind a block's own breaker; none where the blocks have none.
+
+    Its own string drives it through the breaker outwards, the others inwards where the short lies inside the block. Source: Ohm's law.
+    """
+    bank = design.bank
+    if bank.unit_breaker_a is None:
+        return None
+    own_a = fault.short_a / bank.parallel
+    others_a = own_a * (bank.parallel - 1)
+    others = "The other string" if bank.parallel == 2 else f"What the other {bank.parallel - 1} strings give together"
+    return BreakerFault(
+        source=others if others_a > own_a else "Its own string" if bank.parallel > 1 else "The bank",
+        fault_a=max(own_a, others_a),
+        breaks_a=bank.unit_breaker_interrupt_a or interrupt_a(DeviceKind.DC_BREAKER, fault.full_v),
+        is_entered=bank.unit_breaker_interrupt_a is not None,
+    )

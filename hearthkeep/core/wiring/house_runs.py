@@ -10,6 +10,7 @@ from hearthkeep.core.design import (
     Bypass,
     Design,
     GeneratorAt,
+    Kind,
 )
 from hearthkeep.core.transfer import CORDS, is_coupled
 from hearthkeep.core.wiring.runs import (
@@ -21,7 +22,7 @@ from hearthkeep.core.wiring.runs import (
 )
 
 #: What the inverter feeds, where that is not a panel of backed-up circuits.
-_FED = {None: "house loads", ArrangementKind.OWN_PANEL: "house panel"}
+_FED = {ArrangementKind.OWN_PANEL: "house panel"}
 
 
 def house_runs(design: Design) -> Iterator[Run]:
@@ -29,7 +30,7 @@ def house_runs(design: Design) -> Iterator[Run]:
     inverter, charging, kind = design.inverter.together, design.charging, design.transfer.arrangement
     keys, volts_v = inverter_keys(design), output_v(design)
     run_of = partial(Run, is_dc=False, volts_v=volts_v, most_v=volts_v)
-    given_a = inverter.rated_w / volts_v
+    given_a = inverter.apparent_va / volts_v
     if keys and has_grid_input(design):
         through_a = 0.0 if kind is ArrangementKind.MOVED_CIRCUITS else given_a
         charge_a = charging.grid_charger.output_w / charging.grid_charger.efficiency_frac / volts_v
@@ -63,7 +64,8 @@ def house_runs(design: Design) -> Iterator[Run]:
             basis="its rated output",
         )  # fmt: skip
     if keys and given_a > 0:
-        where = _FED.get(kind, "outlets" if kind in CORDS else "backed-up panel")
+        own = "house loads" if design.kind is Kind.HOME else "its loads"
+        where = own if kind is None else _FED.get(kind, "outlets" if kind in CORDS else "backed-up panel")
         yield run_of(
             key="panel", kind=RunKind.PANEL, label=f"Inverter to {where}", start=keys[0], end="panel",
             current_a=given_a, drop_at_a=given_a, least_factor=1.0,

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import BankRating
-from hearthkeep.core.design import Design, DeviceKind, Disconnects, Mounting, Practice
+from hearthkeep.core.design import Design, DeviceKind, Disconnects, Mounting, OpenedBy, Practice
 from hearthkeep.core.transfer import CORDS
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.runs import RunKind, is_built_in_charger
@@ -34,8 +34,12 @@ def _arrays(design: Design, plan: WiringPlan) -> Iterator[Placard]:
         if sized.run.kind is RunKind.ARRAY:
             yield Placard(
                 where=f"{sized.run.label}, at each disconnect",
-                text=f"SOLAR DC DISCONNECT. Up to {sized.run.most_v:.0f} V in the cold, {sized.run.current_a:.0f} A. "
-                "Live on both sides by daylight. Do not open under load unless it is made for it.",
+                text=f"SOLAR DC {'CONNECTOR' if sized.opened_by is OpenedBy.PLUG else 'DISCONNECT'}. Up to {sized.run.most_v:.0f} V in the cold, {sized.run.current_a:.0f} A. "
+                + (
+                    "Live on both sides by daylight. Never pull under load: cover the panels, or switch the controller off first."
+                    if sized.opened_by is OpenedBy.PLUG
+                    else "Live on both sides by daylight. Do not open under load unless it is made for it."
+                ),
             )
     for controller in design.charging.controllers:
         shut = [array.name for array in controller.arrays if array.rapid_shutdown]

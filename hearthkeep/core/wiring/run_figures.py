@@ -21,7 +21,19 @@ def run_figures(sized: SizedRun, fault: BankFault) -> Iterator[Figure]:
     run = sized.run
     if run.kind is RunKind.GROUND:
         return
-    yield Figure(
+    yield needed_figure(sized)
+    if sized.ampacity_a is not None:
+        yield ampacity_figure(sized)
+    if sized.drop_v is not None and sized.conductor is not None:
+        yield drop_figure(sized)
+    if sized.device is not None and sized.device.fault_a is not None:
+        yield fault_figure(sized, fault)
+
+
+def needed_figure(sized: SizedRun) -> Figure:
+    """What a run's conductor and device are sized for [A]."""
+    run = sized.run
+    return Figure(
         label="Has to carry",
         value=sized.needed_a,
         unit="A",
@@ -32,12 +44,6 @@ def run_figures(sized: SizedRun, fault: BankFault) -> Iterator[Figure]:
         ),
         basis="NEC 690.8, 215.2 (from memory); common practice for leads of direct current",
     )
-    if sized.ampacity_a is not None:
-        yield ampacity_figure(sized)
-    if sized.drop_v is not None and sized.conductor is not None:
-        yield drop_figure(sized)
-    if sized.device is not None and sized.device.fault_a is not None:
-        yield fault_figure(sized, fault)
 
 
 def ampacity_figure(sized: SizedRun) -> Figure:
@@ -54,9 +60,9 @@ def ampacity_figure(sized: SizedRun) -> Figure:
             Term(name="bundling factor", value=sized.bundling_factor, unit=""),
             Term(name="terminals", value=sized.lying.terminal_c, unit="°C"),
             Term(name="largest device", value=sized.largest_device_a or 0.0, unit="A"),
-            Term(name="has to carry", value=sized.needed_a, unit="A"),
+            Term(name="has to carry", value=sized.least_a, unit="A"),
             Term(name="current", value=sized.run.current_a, unit="A"),
-            Term(name="factor", value=sized.run.factor, unit=""),
+            Term(name="factor", value=sized.least_a / sized.run.current_a if sized.run.current_a else 1.0, unit=""),
             *(
                 ()
                 if sized.device is None or sized.device.rating_a is None
@@ -84,6 +90,7 @@ def drop_figure(sized: SizedRun) -> Figure:
             ),
             Term(name="current", value=sized.run.drop_at_a, unit="A"),
             Term(name="of", value=sized.run.volts_v, unit="V"),
+            Term(name="that is", value=100 * (sized.drop_frac or 0.0), unit="%"),
             Term(name="limit", value=100 * sized.drop_limit_frac, unit="%"),
         ),
         basis=PHYSICS + "; resistance of NEC Chapter 9 Table 8 at 75 °C, or IEC 60228 class 5 at 70 °C (from memory)",
@@ -93,14 +100,18 @@ def drop_figure(sized: SizedRun) -> Figure:
 def fault_figure(sized: SizedRun, fault: BankFault) -> Figure:
     """What the bank drives into a short at a run's device [A]."""
     device = sized.device
+    fault_a = (device.fault_a or 0.0) if device else 0.0
+    cable_mohm = 1000.0 * fault.full_v / fault_a - fault.least_mohm if fault_a > 0 else 0.0
     return Figure(
         label="Fault at its device",
-        value=(device.fault_a or 0.0) if device else 0.0,
+        value=fault_a,
         unit="A",
         formula="full rest volts ÷ (bank + cable to the device, there and back)",
         terms=(
             Term(name="rest volts, full", value=fault.full_v, unit="V"),
             Term(name="bank", value=fault.least_mohm, unit="mΩ"),
+            Term(name="cable", value=cable_mohm, unit="mΩ"),
+            Term(name="most volts there", value=sized.run.most_v, unit="V"),
             Term(name="device breaks", value=(device.interrupt_a or 0.0) if device else 0.0, unit="A"),
         ),
         basis="Ohm's law; what a device breaks is common practice by its kind, its own sheet decides",

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import TYPICAL
-from hearthkeep.core.design import ArrangementKind, Design, DeviceKind, Disconnects
+from hearthkeep.core.design import ArrangementKind, Design, DeviceKind, Disconnects, OpenedBy
 from hearthkeep.core.transfer import BY_KIND
 from hearthkeep.core.wiring.cuts import CutLine
 from hearthkeep.core.wiring.devices import NAMES
@@ -115,6 +115,9 @@ def _protection(design: Design, plan: WiringPlan) -> Iterator[PartLine]:
         if device is not None and device.rating_a is not None and device.kind is not DeviceKind.NONE:
             key = (device.kind, device.rating_a)
             found[key] = found.get(key, 0) + sized.run.count
+        if sized.opened_by is OpenedBy.PLUG:
+            # Connectors are bought with the panels' others.
+            continue
         if sized.asks_locks and sized.disconnects is Disconnects.BOTH:
             opens["both"] += 2 * sized.run.count
         elif sized.disconnects is Disconnects.LOAD or (

@@ -8,6 +8,7 @@ from enum import StrEnum
 from hearthkeep.core.design import (
     DeviceKind,
     Disconnects,
+    OpenedBy,
     RunFact,
 )
 from hearthkeep.core.wiring.conductors import (
@@ -81,6 +82,10 @@ class SizedRun:
     #: At which ends it is opened by hand: as it is, and as it is asked for; none where not known.
     disconnects: Disconnects | None
     asks_disconnects: Disconnects
+    opened_by: OpenedBy
+    #: What its switches, plugs or connectors are rated for [A]; none where nobody has said.
+    contact_a: float | None
+    #: A plug that is pulled cannot close by itself: it needs no lock.
     has_locks: bool
     asks_locks: bool
     #: Equipment grounding conductor that goes with it; none where it has none of its own.

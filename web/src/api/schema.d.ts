@@ -4297,6 +4297,7 @@ export interface components {
              *         "supply_at_far_end": true
              *       },
              *       "circuits": [],
+             *       "further": [],
              *       "order": [
              *         "loads",
              *         "bank",
@@ -5298,6 +5299,53 @@ export interface components {
             price_per_l: number;
         };
         /**
+         * FurtherCircuit
+         * @description One circuit of a panel that stands behind a circuit of another one.
+         */
+        FurtherCircuit: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Breaker A */
+            breaker_a: number;
+            /**
+             * Poles
+             * @default 1
+             */
+            poles: number;
+            /** Wire */
+            wire?: string | null;
+            /** Outlets A */
+            outlets_a?: number | null;
+            /**
+             * One Outlet
+             * @default false
+             */
+            one_outlet: boolean;
+        };
+        /**
+         * FurtherPanel
+         * @description A panel fed by a circuit of the main panel, or of another such panel: breaker and conductor of that circuit are its feeder.
+         */
+        FurtherPanel: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Fed By */
+            fed_by: string;
+            /** Bus A */
+            bus_a?: number | null;
+            /** Main A */
+            main_a?: number | null;
+            /**
+             * Circuits
+             * @default []
+             */
+            circuits: components["schemas"]["FurtherCircuit"][];
+        };
+        /**
          * Gate
          * @description One step of commissioning: nothing behind it is touched before it is signed.
          */
@@ -5331,6 +5379,11 @@ export interface components {
                 string,
                 string
             ][];
+            /**
+             * Is Deadly
+             * @default false
+             */
+            is_deadly: boolean;
         };
         /**
          * GateEntry
@@ -5942,6 +5995,8 @@ export interface components {
             rated_w: number;
             /** Surge W */
             surge_w: number;
+            /** Rated Va */
+            rated_va?: number | null;
             /**
              * Surge S
              * @default 5
@@ -6091,6 +6146,8 @@ export interface components {
             forbidden: components["schemas"]["Forbidden"][];
             /** Causes */
             causes: components["schemas"]["LikelyCause"][];
+            /** Meanings */
+            meanings: components["schemas"]["Meaning"][];
         };
         /**
          * KeptEntry
@@ -7133,6 +7190,16 @@ export interface components {
             supply_at_far_end: boolean;
         };
         /**
+         * Meaning
+         * @description One reading inside its window, and what it means for what comes next.
+         */
+        Meaning: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Measured
          * @description A load as its readings give it, with the working.
          */
@@ -7548,6 +7615,12 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * OpenedBy
+         * @description By what a run is opened by hand.
+         * @enum {string}
+         */
+        OpenedBy: "switch" | "plug";
         /**
          * Opinion
          * @description One method: its sheet, its answer, and what the storm says of it.
@@ -8825,6 +8898,10 @@ export interface components {
             /** Device At M */
             device_at_m?: number | null;
             disconnects?: components["schemas"]["Disconnects"] | null;
+            /** @default switch */
+            opened_by: components["schemas"]["OpenedBy"];
+            /** Contact A */
+            contact_a?: number | null;
             /** Lock Off */
             lock_off?: boolean | null;
             /** Lug Mm */
@@ -9163,6 +9240,8 @@ export interface components {
             asked_a: number;
             /** Carries A */
             carries_a: number;
+            /** Is Made */
+            is_made: boolean;
         };
         /**
          * Signed
@@ -10119,6 +10198,11 @@ export interface components {
              * @default []
              */
             circuits: components["schemas"]["Circuit"][];
+            /**
+             * Further
+             * @default []
+             */
+            further: components["schemas"]["FurtherPanel"][];
             /**
              * Order
              * @default [

@@ -7,8 +7,15 @@ import { useDesign } from '@/design/store'
 import OptionalWords from './OptionalWords.vue'
 
 const props = withDefaults(
-  defineProps<{ label: string; path?: string; value?: string | null; placeholder?: string }>(),
-  { path: '', value: null, placeholder: 'not known' },
+  defineProps<{
+    label: string
+    path?: string
+    value?: string | null
+    placeholder?: string
+    /** The label is heard, not seen. */
+    quiet?: boolean
+  }>(),
+  { path: '', value: null, placeholder: 'not known', quiet: false },
 )
 const emit = defineEmits<{ change: [value: string | null] }>()
 const store = useDesign()
@@ -26,6 +33,7 @@ function withUnit(typed: string): string {
     :path="path"
     :value="value"
     :placeholder="placeholder"
+    :quiet="quiet"
     :most="12"
     :complete="withUnit"
     @change="emit('change', $event)"

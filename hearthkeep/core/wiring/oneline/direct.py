@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from hearthkeep.core.design import BusKind, Controller, ControllerKind, FedFrom
+from hearthkeep.core.design import Build, BusKind, Controller, ControllerKind, FedFrom
 from hearthkeep.core.wiring.oneline.draft import (
     CHANNEL,
     LABEL_HALF,
@@ -13,8 +13,9 @@ from hearthkeep.core.wiring.oneline.draft import (
     next_lane,
 )
 from hearthkeep.core.wiring.oneline.geometry import Line, Points
+from hearthkeep.core.wiring.oneline.one_box import input_drops, inputs_of
 from hearthkeep.core.wiring.oneline.symbols import SIZES
-from hearthkeep.core.wiring.runs import branch_loads, inverter_keys
+from hearthkeep.core.wiring.runs import RunKind, branch_loads, inverter_keys
 from hearthkeep.core.wiring.sized_run import SizedRun
 
 #: What must not touch the bus lies so far below its lowest lane; a block reaches so far beyond its ways.
@@ -26,8 +27,9 @@ HALF_CIRCLE = ((0.0, -1.0), (0.5, -0.87), (0.87, -0.5), (1.0, 0.0), (0.87, 0.5),
 
 def solar_lanes(draft: Draft) -> None:
     """Controllers with their arrays, and panels that feed loads of their own."""
+    in_unit = inputs_of(draft.design)
     for controller in draft.design.charging.controllers:
-        if controller.arrays:
+        if controller.arrays and controller not in in_unit:
             _controller_lanes(draft, controller)
 
 
@@ -138,7 +140,9 @@ def bank_lane(draft: Draft) -> None:
     if main is not None:
         draft.lane(main, x, at.bus_px, y, dots=((at.bus_px, y),))
         draft.bus_lanes_px.append(y)
-    elif draft.design.wiring.bus is BusKind.POSTS and draft.bus_lanes_px:
+    elif draft.design.wiring.bus is BusKind.POSTS and any(
+        "bus" in (run.run.start, run.run.end) for run in draft.plan.runs
+    ):
         # Every run begins at the bank itself: there is nothing to buy between them.
         title = "The bank's own posts or bars"
         draft.wire("posts", (((x, y), (at.bus_px, y)),), title, is_inside=True, dots=((at.bus_px, y),))
@@ -157,15 +161,20 @@ def right_of_bus(draft: Draft) -> None:
             continue
         rows.append(y)
         unit = design.inverter
-        sheet_name = unit.sheet.name if unit.sheet else "Inverter"
+        is_one_box = unit.build is Build.ALL_IN_ONE
+        sheet_name = unit.sheet.name if unit.sheet else "All-in-one" if is_one_box else "Inverter"
         name = sheet_name if unit.units == 1 else f"{sheet_name} {key.rsplit('-', 1)[1]}"
-        end = draft.part(key, "inverter", at.inverter_px, y, name, f"{unit.rated_w:,.0f} W")
+        kind = "all_in_one" if is_one_box else "inverter"
+        end = draft.part(key, kind, at.inverter_px, y, name, f"{unit.rated_w:,.0f} W")
         extra, dots = _fed(draft, sized, y)
         end_x = at.inverter_px - half("inverter")
-        draft.lane(sized, at.bus_px, end_x, y, extra=extra, dots=dots, tag_to=at.bus_px + at.stretch_px)
+        start_x = at.bus_px if dots else at.bus_px + HOP
+        draft.lane(sized, start_x, end_x, y, extra=extra, dots=dots, tag_to=at.bus_px + at.stretch_px)
         draft.bus_lanes_px.append(y)
         y = next_lane(y, end)
     _inverter_inputs(draft, rows)
+    if rows:
+        input_drops(draft, rows[0])
     panel = draft.run("panel")
     if panel is not None and rows:
         right, turn_x = at.inverter_px + half("inverter"), at.inverter_px + LABEL_HALF + 4.0
@@ -231,7 +240,10 @@ def _fed(draft: Draft, sized: SizedRun, y: float) -> tuple[tuple[Points, ...], P
     from_y, channel_x = draft.terminals_px[0] - TERMINALS_RISE, at.bus_px - CHANNEL / 2
     crossed = sorted(lane for lane in set(draft.bus_lanes_px) if from_y < lane < y - HOP)
     down: Points = tuple((channel_x - dx * HOP, lane + dy * HOP) for lane in crossed for dx, dy in HALF_CIRCLE)
-    return (((at.middle_px + 27.0, from_y), (channel_x, from_y), *down, (channel_x, y), (at.bus_px, y)),), ()
+    # A branch lies below the bus; an inverter, which nobody should hang there, hops over it.
+    over: Points = tuple((at.bus_px + dy * HOP, y - dx * HOP) for dx, dy in HALF_CIRCLE)
+    across = over if sized.run.kind is RunKind.INVERTER else ((at.bus_px, y),)
+    return (((at.middle_px + 27.0, from_y), (channel_x, from_y), *down, (channel_x, y), *across),), ()
 
 
 def _inverter_inputs(draft: Draft, rows: list[float]) -> None:
@@ -247,7 +259,9 @@ def _inverter_inputs(draft: Draft, rows: list[float]) -> None:
             continue
         trunk_x, lane_y = line.strokes[0][-1]
         rise = 14.0 if line.key == "grid" else 8.0
-        down: Points = ((trunk_x, lane_y), (trunk_x, rows[-1] - rise))
+        crossed = sorted({y for *_, y in draft.inputs_px if y > lane_y})
+        hops: Points = tuple((trunk_x - dx * HOP, y + dy * HOP) for y in crossed for dx, dy in HALF_CIRCLE)
+        down: Points = ((trunk_x, lane_y), *hops, (trunk_x, rows[-1] - rise))
         stubs = tuple(((trunk_x, row - rise), (left, row - rise)) for row in rows)
         draft.lines[number] = Line(
             key=line.key, is_run=True, strokes=(*line.strokes, down, *stubs), dots=tuple((trunk_x, row - rise) for row in rows[:-1]),

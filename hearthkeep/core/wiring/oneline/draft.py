@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from hearthkeep.core.design import ArrangementKind, Design, DeviceKind, Disconnects
+from hearthkeep.core.design import ArrangementKind, Design, DeviceKind, Disconnects, OpenedBy
 from hearthkeep.core.wiring.devices import FUSES
 from hearthkeep.core.wiring.oneline.geometry import CHARACTER, SMALL_PX, TEXT_PX, Line, Points, Symbol, Text, wrapped
 from hearthkeep.core.wiring.oneline.symbols import SIZES, drawing
@@ -57,6 +57,8 @@ class Draft:
     lowest_px: float = 0.0
     panel_lanes_px: list[float] = field(default_factory=list)
     bus_lanes_px: list[float] = field(default_factory=list)
+    #: Lanes of arrays that end in the inputs of an all-in-one: run, controller, where they turn down.
+    inputs_px: list[tuple[str, str, float, float]] = field(default_factory=list)
     #: Lanes of controllers, whose load terminals something may hang on.
     terminals_px: list[float] = field(default_factory=list)
 
@@ -90,8 +92,8 @@ class Draft:
         """Draw a part with its label below; returns where its label ends."""
         usual = SIZES[kind][1]
         tall = usual if height is None else height
-        lines = [*wrapped(name, LABEL_CHARACTERS, 2 if detail else LABEL_LINES), *wrapped(detail, LABEL_CHARACTERS, 2)][
-            :4
+        lines = [*wrapped(name, LABEL_CHARACTERS, 2 if detail else LABEL_LINES), *wrapped(detail, LABEL_CHARACTERS, 4)][
+            :5
         ]
         bottom = y + tall / 2
         texts = tuple(
@@ -150,20 +152,22 @@ def _devices_of(sized: SizedRun, plan: WiringPlan) -> list[tuple[str, str, str]]
     """Symbols on a run in the order of its current: kind, which, and what is written above."""
     found: list[tuple[str, str, str]] = []
     run, device, opens = sized.run, sized.device, sized.disconnects
+    by_hand = "plug" if sized.opened_by is OpenedBy.PLUG else "disconnect"
+    rated = f"{sized.contact_a:g} A" if sized.contact_a is not None else ""
     is_breaker = device is not None and device.kind in (DeviceKind.DC_BREAKER, DeviceKind.AC_BREAKER)
     # A breaker at the source end opens by hand as well.
     if opens in (Disconnects.SOURCE, Disconnects.BOTH) and not is_breaker and run.key != "bank":
-        found.append(("disconnect", "opens", ""))
+        found.append((by_hand, "opens", rated))
     if device is not None and (device.kind is not DeviceKind.NONE or plan.is_bare(run.key)):
         kind = "breaker" if is_breaker else "fuse" if device.kind in FUSES else "no_device"
         found.append((kind, "device", _rating(sized)))
     if run.key == "bank":
         if opens in (Disconnects.SOURCE, Disconnects.BOTH):
-            found.append(("disconnect", "opens", ""))
+            found.append((by_hand, "opens", rated))
         if plan.shunt.rating_a is not None:
             found.append(("shunt", "shunt", f"{plan.shunt.rating_a:g} A"))
     if opens in (Disconnects.LOAD, Disconnects.BOTH):
-        found.append(("disconnect", "opens-end", ""))
+        found.append((by_hand, "opens-end", rated))
     if len(found) == 1 and device is not None and device.rating_a is not None and device.kind in _FUSE_NAMES:
         found[0] = (*found[0][:2], f"{device.rating_a:g} A {_FUSE_NAMES[device.kind]}")
     return found

@@ -94,7 +94,8 @@ def _main_lanes(draft: Draft, y: float, *, coupled: SizedRun | None) -> float:
         return y
     if not runs and not existing and coupled is None:
         return y
-    from_outlet = kind in CORDS
+    # An array joined to the house's own panel shows that panel; the unit is then fed from one of its outlets.
+    from_outlet = kind in CORDS and coupled is None
     lanes: list[float] = []
     if coupled is not None:
         # From above, and back to the main panel: it goes dark with the grid.

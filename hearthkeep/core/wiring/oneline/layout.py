@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from hearthkeep.core.design import ArrangementKind, BusKind, Design, FedFrom
+from hearthkeep.core.design import ArrangementKind, BusKind, Design, FedFrom, Kind
 from hearthkeep.core.transfer import BY_KIND, CORDS, fates_of
 from hearthkeep.core.wiring.oneline.direct import bank_lane, other_lanes, right_of_bus, solar_lanes
 from hearthkeep.core.wiring.oneline.draft import (
@@ -27,6 +27,7 @@ from hearthkeep.core.wiring.oneline.draft import (
 from hearthkeep.core.wiring.oneline.geometry import CHARACTER, SMALL_PX, Line, OneLine, Text, wrapped
 from hearthkeep.core.wiring.oneline.house import upper_lanes
 from hearthkeep.core.wiring.oneline.notes import notes_of
+from hearthkeep.core.wiring.oneline.one_box import input_lanes
 from hearthkeep.core.wiring.oneline.symbols import SIZES, legend
 from hearthkeep.core.wiring.plan import WiringPlan
 from hearthkeep.core.wiring.sized_run import SizedRun
@@ -37,6 +38,7 @@ def one_line(design: Design, plan: WiringPlan) -> OneLine:
     """The one-line diagram of a design as it was entered."""
     draft = Draft(design=design, plan=plan, at=_columns(design, plan))
     upper_lanes(draft)
+    input_lanes(draft)
     draft.right_px = draft.left_px
     solar_lanes(draft)
     other_lanes(draft)
@@ -126,7 +128,7 @@ def _bars(draft: Draft) -> None:
     is_switch = kind in (ArrangementKind.MANUAL_SWITCH, ArrangementKind.INLET, ArrangementKind.AUTOMATIC)
     symbol = "transfer" if is_switch else "panel"
     name = {
-        None: "House loads",
+        None: "House loads" if design.kind is Kind.HOME else "Its loads",
         ArrangementKind.MANUAL_SWITCH: "Manual switch",
         ArrangementKind.INLET: "Main panel, interlocked",
         ArrangementKind.AUTOMATIC: "Automatic switch",

@@ -23,6 +23,8 @@ SIZES: dict[str, tuple[float, float]] = {
     "charger": (54, 32),
     "grid_tied": (54, 32),
     "inverter": (60, 40),
+    "all_in_one": (60, 40),
+    "input": (18, 9),
     "load": (46, 30),
     "main": (54, 32),
     "panel": (26, 34),
@@ -34,6 +36,7 @@ SIZES: dict[str, tuple[float, float]] = {
     "fuse": (24, 10),
     "breaker": (20, 14),
     "disconnect": (18, 12),
+    "plug": (20, 12),
     "shunt": (26, 10),
     "inlet": (16, 16),
     "no_device": (14, 14),
@@ -79,6 +82,13 @@ _COMMON = {
     "charger": _whole("charger") + "M-27 16l54 -32" + _wave(-13, -7) + _straight(13, 8),
     "grid_tied": _whole("grid_tied") + "M-27 16l54 -32" + _straight(-13, -8) + _wave(13, 9),
     "inverter": _whole("inverter") + "M-30 20l60 -40" + _straight(-14, -10) + _wave(14, 11),
+    # An inverter with a rectifier beside it, in one box.
+    "all_in_one": _whole("all_in_one")
+    + "M-30 20l60 -40M0 20v-20"
+    + _straight(-14, -10)
+    + _wave(18, 11)
+    + _straight(-12, 14),
+    "input": _whole("input") + "M-4 -2l4 4l4 -4",
     "load": _whole("load") + "M-8 -5l6 5l-6 5M2 -5l6 5l-6 5",
     "main": _whole("main") + "M-27 16l54 -32",
     "panel": _whole("panel") + "M-13 -17l26 34",
@@ -98,6 +108,8 @@ _BY_PRACTICE = {
         "fuse": _whole("fuse") + "M-12 0h24",
         "breaker": "M-10 0h3M-7 0l13 -6M7 0h3M4.5 -2.5l5 5M4.5 2.5l5 -5",
         "disconnect": "M-9 0h2M-7 0l12 -6M6 -3.5v7M6 0h3",
+        # A pin in a half round socket.
+        "plug": "M-10 0h5M-5 -2h8v4h-8zM8 -6a6 6 0 0 0 0 12M2 0h8",
         "shunt": _whole("shunt") + "M-9 5v4M9 5v4",
     },
     Practice.NORTH_AMERICAN: {
@@ -105,6 +117,8 @@ _BY_PRACTICE = {
         "fuse": "M-12 0h3M-9 -5h18v10h-18zM9 0h3M-9 0h18",
         "breaker": "M-10 1h2M8 1h2M-8 1a8.5 8.5 0 0 1 16 0",
         "disconnect": "M-9 0h2M-7 0l12 -6M7 0h2",
+        # One arrowhead in another.
+        "plug": "M-10 0h10M-6 -5l5 5l-5 5M0 -5l5 5l-5 5M5 0h5",
         "shunt": "M-13 0h3l2 -5l4 10l4 -10l4 10l4 -10l2 5h3",
     },
 }
@@ -121,6 +135,8 @@ MEANS = {
     "charger": "charger",
     "grid_tied": "grid-tied inverter",
     "inverter": "inverter",
+    "all_in_one": "inverter, charger and solar controllers in one box",
+    "input": "solar input of the unit",
     "load": "load",
     "main": "main panel",
     "panel": "panel",
@@ -133,6 +149,7 @@ MEANS = {
     "fuse": "fuse",
     "breaker": "breaker",
     "disconnect": "disconnect",
+    "plug": "plug or connector, pulled by hand",
     "shunt": "shunt, in the negative",
     "inlet": "inlet",
     "no_device": "no device where one is asked",

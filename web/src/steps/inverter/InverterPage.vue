@@ -141,6 +141,12 @@ const start = computed(() =>
     <template v-if="part === 'unit'">
       <div class="fields">
         <QuantityField path="inverter.rated_w" label="Rated, one unit" unit="W" />
+        <QuantityField
+          path="inverter.rated_va"
+          label="Apparent power, one unit"
+          unit="VA"
+          empty-means="as its watts"
+        />
         <QuantityField path="inverter.surge_w" label="Surge, one unit" unit="W" />
         <QuantityField path="inverter.surge_s" label="Surge held for" unit="s" />
         <QuantityField path="inverter.idle_w" label="Idle draw, one unit" unit="W" />

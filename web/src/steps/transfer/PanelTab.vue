@@ -11,6 +11,7 @@ import WideTable from '@/shared/WideTable.vue'
 import SheetTools from '@/sheets/SheetTools.vue'
 
 import CircuitDetail from './CircuitDetail.vue'
+import FurtherPanels from './FurtherPanels.vue'
 import LegBars from './LegBars.vue'
 import PanelPicture from './PanelPicture.vue'
 import ScheduleDialog from './ScheduleDialog.vue'
@@ -19,14 +20,20 @@ import { fateWord } from './words'
 
 const { isOffGrid } = storeToRefs(useDesign())
 const panel = usePanel()
-const { document, circuits, houseLoads } = panel
+const { document, circuits, further, houseLoads } = panel
+const placed = computed(
+  () =>
+    new Set(
+      [...circuits.value, ...further.value.flatMap((each) => each.circuits ?? [])].map((each) => each.id),
+    ),
+)
 const picked = ref('')
 const sheet = ref<SheetSource | null>(null)
 const view = ref<'before' | 'after'>('before')
 const kind = computed(() => document.value?.transfer?.arrangement ?? null)
 const mayMove = computed(() => panel.assessment.value?.transfer.has_positions ?? false)
 const unplaced = computed(() =>
-  houseLoads.value.filter((load) => !circuits.value.some((entry) => entry.id === load.circuit)),
+  houseLoads.value.filter((load) => !load.circuit || !placed.value.has(load.circuit)),
 )
 const after = computed(() =>
   circuits.value
@@ -159,6 +166,7 @@ function take(rows: PanelRow[]): void {
         <LegBars v-if="circuits.length" :panel="panel" :may-move="mayMove" />
       </div>
     </div>
+    <FurtherPanels v-if="view === 'before'" :panel="panel" />
   </div>
 </template>
 

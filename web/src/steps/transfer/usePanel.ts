@@ -2,7 +2,7 @@
 import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
-import type { Circuit, CircuitState, Load, PanelRow } from '@/api/client'
+import type { Circuit, CircuitState, FurtherPanel, Load, PanelRow } from '@/api/client'
 import { useDesign } from '@/design/store'
 
 export const MOST_SLOTS = 84
@@ -13,6 +13,7 @@ export function usePanel() {
   const store = useDesign()
   const { document, assessment } = storeToRefs(store)
   const circuits = computed(() => document.value?.transfer?.circuits ?? [])
+  const further = computed(() => document.value?.transfer?.further ?? [])
   const loads = computed(() => document.value?.loads ?? [])
   const states = computed(
     () => new Map((assessment.value?.transfer.circuits ?? []).map((state) => [state.id, state])),
@@ -54,7 +55,8 @@ export function usePanel() {
   }
 
   function freeId(wanted: string): string {
-    const used = new Set(circuits.value.map((circuit) => circuit.id))
+    const behind = further.value.flatMap((each) => each.circuits ?? [])
+    const used = new Set([...circuits.value, ...behind].map((circuit) => circuit.id))
     let id = wanted
     for (let number = 2; used.has(id); number += 1) id = `${wanted}-${number}`
     return id
@@ -73,8 +75,17 @@ export function usePanel() {
     return id
   }
 
-  /** Take a circuit out: its loads hang nowhere, and nobody shares its neutral. */
+  /** Further panels that a circuit feeds, one behind the other. */
+  function fedFrom(id: string): FurtherPanel[] {
+    return further.value
+      .filter((each) => each.fed_by === id)
+      .flatMap((each) => [each, ...(each.circuits ?? []).flatMap((circuit) => fedFrom(circuit.id))])
+  }
+
+  /** Take a circuit out with the panels behind it: their loads hang nowhere, and nobody shares its neutral. */
   function remove(id: string): void {
+    const gone = fedFrom(id)
+    const lost = new Set([id, ...gone.flatMap((each) => (each.circuits ?? []).map((circuit) => circuit.id))])
     store.setAll([
       {
         path: 'transfer.circuits',
@@ -84,9 +95,59 @@ export function usePanel() {
             circuit.shares_neutral_with === id ? { ...circuit, shares_neutral_with: null } : circuit,
           ),
       },
-      ...loads.value.flatMap((load, at) =>
-        load.circuit === id ? [{ path: `loads.${at}.circuit`, value: null }] : [],
-      ),
+      ...(gone.length ? [{ path: 'transfer.further', value: without(gone) }] : []),
+      ...unhung(lost),
+    ])
+  }
+
+  const without = (gone: readonly FurtherPanel[]) =>
+    further.value.filter((each) => !gone.some((other) => other.id === each.id))
+
+  function unhung(lost: ReadonlySet<string>): Change[] {
+    return loads.value.flatMap((load, at) =>
+      load.circuit && lost.has(load.circuit) ? [{ path: `loads.${at}.circuit`, value: null }] : [],
+    )
+  }
+
+  /** A panel behind a circuit, empty at first. */
+  function addFurther(fed_by: string): void {
+    const id = freeId('panel')
+    const names = new Set(further.value.map((each) => each.id))
+    let own = id
+    for (let number = 2; names.has(own); number += 1) own = `panel-${number}`
+    const name = further.value.length ? `Panel further on ${further.value.length + 1}` : 'Panel further on'
+    store.set('transfer.further', [...further.value, { id: own, name, fed_by, circuits: [] }])
+  }
+
+  function changeFurther(id: string, part: Partial<FurtherPanel>): void {
+    store.set(
+      'transfer.further',
+      further.value.map((each) => (each.id === id ? { ...each, ...part } : each)),
+    )
+  }
+
+  function removeFurther(id: string): void {
+    const own = further.value.find((each) => each.id === id)
+    if (!own) return
+    const gone = [own, ...(own.circuits ?? []).flatMap((circuit) => fedFrom(circuit.id))]
+    const lost = new Set(gone.flatMap((each) => (each.circuits ?? []).map((circuit) => circuit.id)))
+    store.setAll([{ path: 'transfer.further', value: without(gone) }, ...unhung(lost)])
+  }
+
+  /** Take a circuit of a further panel out, with the panels behind it. */
+  function removeBehind(panel: string, id: string): void {
+    const gone = fedFrom(id)
+    const lost = new Set([id, ...gone.flatMap((each) => (each.circuits ?? []).map((circuit) => circuit.id))])
+    store.setAll([
+      {
+        path: 'transfer.further',
+        value: without(gone).map((each) =>
+          each.id === panel
+            ? { ...each, circuits: (each.circuits ?? []).filter((circuit) => circuit.id !== id) }
+            : each,
+        ),
+      },
+      ...unhung(lost),
     ])
   }
 
@@ -116,6 +177,7 @@ export function usePanel() {
     document,
     assessment,
     circuits,
+    further,
     loads,
     houseLoads,
     stacked,
@@ -127,6 +189,11 @@ export function usePanel() {
     change,
     add,
     remove,
+    freeId,
+    addFurther,
+    changeFurther,
+    removeFurther,
+    removeBehind,
     hang,
     take,
   }

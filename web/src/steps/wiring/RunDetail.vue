@@ -24,6 +24,7 @@ import {
   LOCKS,
   LISTED,
   METHODS,
+  OPENED_BY,
   WAYS_OF_LYING,
   type FactKey,
 } from './words'
@@ -249,6 +250,22 @@ function toggle(fact: FactKey): void {
           @change="set({ disconnects: $event })"
         />
         <ChoiceField
+          label="By a"
+          :value="entry.opened_by ?? 'switch'"
+          :choices="OPENED_BY"
+          data-test="opened-by"
+          @change="set({ opened_by: $event })"
+        />
+        <QuantityField
+          label="Its contacts are for"
+          unit="A"
+          :value="entry.contact_a ?? null"
+          empty-means="not said"
+          :fault="fault('contact_a')"
+          @change="set({ contact_a: $event })"
+        />
+        <ChoiceField
+          v-if="entry.opened_by !== 'plug'"
           label="Locks"
           :value="entry.lock_off ?? null"
           :choices="LOCKS"

@@ -19,6 +19,10 @@ export const DISCONNECTS = [
   { value: 'load', title: 'at its end' },
   { value: 'both', title: 'at both ends' },
 ] as const
+export const OPENED_BY = [
+  { value: 'switch', title: 'switch' },
+  { value: 'plug', title: 'plug' },
+] as const
 export const LOCKS = [
   { value: null, title: 'as asked' },
   { value: true, title: 'can be locked' },
