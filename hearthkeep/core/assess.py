@@ -32,6 +32,7 @@ from hearthkeep.core.sizing import (
     usual_of,
 )
 from hearthkeep.core.sources import WeatherYear, distance_km
+from hearthkeep.core.switching import Switching, switching_of
 from hearthkeep.core.transfer import TransferReport, transfer_figures, transfer_report
 from hearthkeep.core.whatif import (
     ChargingSums,
@@ -64,6 +65,7 @@ class Assessment:
     one_failed: OneFailed | None
     transfer: TransferReport
     wiring: WiringSums
+    switching: Switching
     levels: Levels
     prices: Prices
     #: What the pages begin new parts with, and what empty fields stand for.
@@ -97,6 +99,7 @@ def assessment_of(simulated: Simulated) -> Assessment:
         one_failed=evidence.one_failed,
         transfer=evidence.transfer,
         wiring=wiring_sums(evidence.wiring, evidence.volts),
+        switching=switching_of(evidence.entered, evidence.wiring),
         levels=simulated.levels,
         prices=prices,
         usual=usual_of(prepared.design, prepared.rating),

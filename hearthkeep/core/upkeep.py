@@ -6,9 +6,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from hearthkeep.core.bank import TYPICAL, rate
-from hearthkeep.core.design import ArrangementKind, Chemistry, Design, Fuel, Kind, Practice, SnowHabit
+from hearthkeep.core.design import Chemistry, Design, Fuel, Kind, Practice, SnowHabit
 from hearthkeep.core.figure import COMMON_PRACTICE
 from hearthkeep.core.sources import stage_points
+from hearthkeep.core.transfer import changes_over
 
 #: Days of a month, a quarter, half a year and a year, as intervals.
 MONTH, QUARTER, HALF_YEAR, YEAR = 30, 91, 182, 365
@@ -86,8 +87,8 @@ def _bank(design: Design) -> Iterator[Upkeep]:
     yield Upkeep(
         key="capacity",
         title="Capacity test",
-        do="From full, carry a known load down to the cut-off with the sun and chargers off, and write down Wh and temperature. Below "
-        "80 % of new, plan its replacement.",
+        do="From full, carry a known load down to the cut-off with everything off that charges, and write down Wh and temperature. "
+        "Below 80 % of new, plan its replacement.",
         every_days=YEAR,
         basis="IEEE 1188 and 450 in our own words (from memory) for lead-acid; common practice for lithium",
     )
@@ -167,11 +168,11 @@ def _transfer(design: Design) -> Iterator[Upkeep]:
     kind = design.transfer.arrangement
     if kind is None:
         return
-    if kind is not ArrangementKind.OWN_PANEL:
+    if changes_over(design):
         yield Upkeep(
             key="drill",
             title="Switch over, as in an outage",
-            do="By the drill card, with everybody who lives here: to backup, an hour on it, and back. Note what was not as on the card.",
+            do="By the switching card, with everybody who lives here: to backup, an hour on it, and back. Note what was not as on the card.",
             every_days=HALF_YEAR,
             basis=COMMON_PRACTICE,
             month=_before_winter(design),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 #: Headroom is written in per cent up to here.
 HEADROOM_IN_PERCENT = 3.0
@@ -84,6 +85,56 @@ def some_of(names: Sequence[str], most: int = 3, longest: int = 60) -> str:
     """
     shown = [shortened(name, longest) for name in names[:most]]
     return listed([*shown, f"{len(names) - most} more"] if len(names) > most else shown)
+
+
+@dataclass(frozen=True, slots=True)
+class Names:
+    """Names that stand in a sentence one after the other; those above `most` are only counted."""
+
+    names: tuple[str, ...]
+    most: int = 3
+
+    def __str__(self) -> str:
+        return some_of(self.names, self.most)
+
+
+class Sentence(str):
+    """A text that can be said in another language: its pattern, and what stands in it."""
+
+    pattern: str
+    values: dict[str, str | Names]
+    #: The pattern for more than one, and how many there are; none where nothing is counted.
+    plural: str | None
+    number: int
+
+    def __new__(cls, text: str = "") -> Sentence:
+        """A text that is its own pattern."""
+        said = super().__new__(cls, text)
+        said.pattern, said.values, said.plural, said.number = text, {}, None, 1
+        return said
+
+
+def sentence(pattern: str, **values: str | Names) -> Sentence:
+    """A pattern with its values put in.
+
+    >>> sentence("Open {what}.", what=Names(("main", "bypass"))), sentence("Open {what}.", what="main").pattern
+    ('Open main and bypass.', 'Open {what}.')
+    """
+    said = Sentence(pattern.format_map(values))
+    said.pattern, said.values = pattern, values
+    return said
+
+
+def counted_sentence(one: str, many: str, number: int, **values: str | Names) -> Sentence:
+    """One of two patterns by how many there are, which stands in it as {number}.
+
+    >>> counted_sentence("{number} step", "{number} steps", 3)
+    '3 steps'
+    """
+    held = {"number": f"{number:,}", **values}
+    said = Sentence((one if number == 1 else many).format_map(held))
+    said.pattern, said.plural, said.number, said.values = one, many, number, held
+    return said
 
 
 def kilowatts(power_w: float) -> str:

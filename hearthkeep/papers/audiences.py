@@ -38,7 +38,7 @@ AUDIENCES: dict[Audience, AudienceInfo] = {
         AudienceInfo(
             audience=Audience.ELECTRICIAN,
             title="For the electrician",
-            meaning="one-line, panel schedule, runs and devices, transfer and drill card, placards, calculation sheets",
+            meaning="one-line, panel schedule, runs and devices, transfer and switching, placards, calculation sheets",
             sheets=("cover", "one_line", "panel", "runs", "transfer", "placard_list", "calculations"),
         ),
         AudienceInfo(

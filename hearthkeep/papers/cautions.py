@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from hearthkeep.core.practice import distance_short
 from hearthkeep.core.transfer import CORDS
 from hearthkeep.papers.audiences import Audience
+from hearthkeep.papers.household import cautions as household_cautions
 from hearthkeep.papers.source import PaperSource
 
 #: Direct current from here on holds an arc that an opened connector draws [V]. Common practice, no source.
@@ -67,10 +68,7 @@ def _wall(source: PaperSource) -> Iterator[str]:
 
 
 def _family(source: PaperSource) -> Iterator[str]:
-    if not source.design.site.off_grid:
-        yield "Never a cord from this supply into an outlet of the house: it can kill somebody working on the line."
-    yield from _fumes(source)
-    yield "Not a medical device."
+    yield from household_cautions(source.design)
 
 
 def _client(source: PaperSource) -> Iterator[str]:

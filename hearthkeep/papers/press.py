@@ -19,6 +19,7 @@ from hearthkeep.exchange import one_line_svg, texts_in, windows
 from hearthkeep.papers import drawings, rows
 from hearthkeep.papers.audiences import AUDIENCES, Audience
 from hearthkeep.papers.cautions import cautions_of
+from hearthkeep.papers.household import ROLES, household_of
 from hearthkeep.papers.source import PaperSource
 from hearthkeep.papers.words import filters_for
 
@@ -101,6 +102,8 @@ def html_of(source: PaperSource, audience: Audience, *, type_size: str = TYPE_SI
         info=info,
         cautions=cautions_of(source, audience),
         rows=rows,
+        household_of=household_of,
+        roles=ROLES,
         size="Letter" if source.is_us else "A4",
         margins_mm=_margins_mm(source, audience),
         type_size=type_size,

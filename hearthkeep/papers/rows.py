@@ -10,8 +10,7 @@ from hearthkeep.core.building import GateStand
 from hearthkeep.core.design import Circuit, Load, Quality, Tier
 from hearthkeep.core.figure import Figure
 from hearthkeep.core.loads import LoadSum, quality_of
-from hearthkeep.core.transfer import BY_KIND, CORDS, Arrangement, Fate
-from hearthkeep.core.words import percent
+from hearthkeep.core.transfer import BY_KIND, Arrangement, Fate, carried_by, failure_of
 from hearthkeep.papers.source import PaperSource
 
 TIERS = tuple(Tier)
@@ -277,50 +276,6 @@ def worth_measuring(source: PaperSource) -> tuple[Load, ...]:
     doubt = {row.id: row.doubt_wh for row in source.assessment.loads.rows if row.quality is not Quality.MEASURED}
     loads = [load for load in source.design.loads if load.id in doubt]
     return tuple(sorted(loads, key=lambda load: -doubt[load.id]))
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class StaysOn:
-    """What a tier means to somebody in the house."""
-
-    title: str
-    meaning: str
-    loads: tuple[Load, ...]
-
-
-def stays_on(source: PaperSource) -> tuple[StaysOn, ...]:
-    """What is carried, in the order in which it is given up, in words for the people in the house."""
-    fates = {fate.id: fate.fate for fate in source.assessment.transfer.loads}
-    lived = {row.id: row.lived_tier for row in source.assessment.loads.rows}
-    levels = source.assessment.levels
-    meanings = {
-        Tier.LIFE: ("Always on", "as long as anything is left"),
-        Tier.KEEP: ("On", f"until the battery is down to {percent(levels.keep_frac)}"),
-        Tier.EASE: ("On while there is plenty", f"off below {percent(levels.ease_frac)}"),
-        Tier.SPARE: ("Only when the sun gives more than is needed", "else leave it off"),
-    }
-    found = []
-    for tier in Tier:
-        loads = tuple(
-            load
-            for load in source.design.loads
-            if fates.get(load.id, Fate.CARRIED) is Fate.CARRIED and lived.get(load.id, load.tier.value) == tier.value
-        )
-        if loads:
-            title, meaning = meanings[tier]
-            found.append(StaysOn(title=title, meaning=meaning, loads=loads))
-    return tuple(found)
-
-
-def stays_off(source: PaperSource) -> tuple[str, ...]:
-    """The loads and circuits that get nothing, by name."""
-    found = source.assessment.transfer
-    loads = [fate.name for fate in found.loads if fate.fate is not Fate.CARRIED]
-    names = {circuit.id: circuit.name for circuit in source.design.transfer.circuits}
-    circuits = [names[state.id] for state in found.circuits if state.fate is not Fate.CARRIED]
-    if source.design.transfer.arrangement in CORDS:
-        circuits = []
-    return tuple(dict.fromkeys([*loads, *circuits]))
 
 
 def _wide(text: str) -> int:

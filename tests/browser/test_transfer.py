@@ -280,9 +280,9 @@ class OrderAndDrill(TransferTest):
         self.fresh("transfer?part=order")
         self.until(lambda: "the order is fixed" in self.the("[data-test=order]").text)
 
-    def test_the_drill_card_names_the_circuits_and_what_is_never_done(self):
-        self.fresh("transfer?part=drill")
-        card = self.the("[data-test=drill]").text
+    def test_the_switching_card_names_the_circuits_and_what_is_never_done(self):
+        self.fresh("transfer?part=switching")
+        card = self.the("[data-test=switching]").text
         # By the number on its handle of the switch, not by its slot in the main panel.
         self.assertIn("4 Fridge", card)
         self.assertIn("Never a cord from the supply into an outlet of the house", card)

@@ -183,7 +183,9 @@ def _own_panel(expected: Expected) -> Gate:
         why="The inverter is proven; each circuit comes to it alone.",
         precautions=precautions(Danger.BACK_FEED),
         do=(
-            "Every circuit breaker open; see that no other supply, a generator's plug least of all, can reach the panel by another way.",
+            "Every circuit breaker open; see that no other supply"
+            + (", a generator's plug least of all," if expected.design.charging.generator is not None else "")
+            + " can reach the panel by another way.",
             "Close the feeder, then one circuit after the other, motors first.",
         ),
         asks=(

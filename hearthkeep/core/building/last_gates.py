@@ -14,6 +14,7 @@ from hearthkeep.core.design import Array, ControllerKind
 from hearthkeep.core.figure import COMMON_PRACTICE, Figure, Term
 from hearthkeep.core.practice import degrees
 from hearthkeep.core.sources import stage_points
+from hearthkeep.core.transfer import changes_over
 from hearthkeep.core.wiring import placards_of
 from hearthkeep.core.words import counted, some_of, watts
 
@@ -54,7 +55,7 @@ def last_gates(expected: Expected, before: Sequence[Gate]) -> Iterator[Gate]:
         there.append("load_test")
     yield _labels(expected)
     yield _photos(expected)
-    yield _handover([*there, "instruments", "labels", "photos"])
+    yield _handover(expected, [*there, "instruments", "labels", "photos"])
 
 
 def string_keys(array: Array) -> tuple[str, ...]:
@@ -234,7 +235,8 @@ def _first_full(expected: Expected, chargers: Sequence[str]) -> Gate:
         why="Only at the end of a charge does it show whether anything stops it.",
         precautions=precautions(Danger.CREEPING),
         do=(
-            "Stay until absorb is held and float follows. Volts that go on climbing: open the array disconnect, then the charger's device.",
+            "Stay until absorb is held and float follows. Volts that go on climbing: "
+            + ("open the array disconnect, then the charger's device." if sun_arrays(expected) else "open the charger's device."),
             "Set the monitor to 100 % there, and nowhere else.",
         ),
         asks=(
@@ -297,7 +299,7 @@ def _labels(expected: Expected) -> Gate:
         precautions=precautions(Danger.UNLABELLED),
         do=(
             f"{counted(len(placards), 'placard')} of the wall's paper: {some_of([each.where for each in placards], most=10)}.",
-            "Every breaker, disconnect and cable end named; the one-line and the drill card beside the panel.",
+            "Every breaker, disconnect and cable end named; the one-line and the switching card beside it.",
         ),
         asks=(),
         needs=("mount",),
@@ -328,15 +330,18 @@ def _photos(expected: Expected) -> Gate:
     )
 
 
-def _handover(before: Sequence[str]) -> Gate:
+def _handover(expected: Expected, before: Sequence[str]) -> Gate:
+    design = expected.design
+    once = "switched over and back" if changes_over(design) else "switched everything off and on again"
+    burns = design.charging.generator is not None
     return Gate(
         key="handover",
         title="Handed over",
         why="It is finished when the people who live with it have done it themselves.",
         precautions=(),
         do=(
-            "Whoever lives here has switched over and back once, by the drill card, without help.",
-            "Smoke and carbon-monoxide alarms sound at their buttons; the family's sheet hangs where everybody finds it.",
+            f"Whoever lives with it has {once} once, by the switching card, without help.",
+            f"Smoke{' and carbon-monoxide' if burns else ''} alarms sound at their buttons; the family's sheet hangs where everybody finds it.",
             "Inspection passed where one is asked for; the certificate printed and signed.",
         ),
         asks=(),

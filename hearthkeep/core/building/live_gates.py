@@ -58,7 +58,7 @@ def live_gates(expected: Expected) -> Iterator[Gate]:
         yield _inverter(expected)
     if _branches(expected):
         yield _branch_gate(expected)
-    if design.charging.grid_charger.output_w > 0:
+    if design.charging.grid_charger.output_w > 0 and not design.site.off_grid:
         yield _grid_charge(expected)
     if _others(expected):
         yield _other_chargers(expected)
@@ -338,7 +338,8 @@ def _grid_charge(expected: Expected) -> Gate:
     return Gate(
         key="grid_charge",
         title="First charge from the grid",
-        why="The charger is tried while somebody stands beside it, before the sun can mask it.",
+        why="The charger is tried while somebody stands beside it"
+        + (", before the sun can mask it." if design.charging.controllers else "."),
         precautions=(),
         do=(
             "Close the grid's input. Volts and current rise slowly; the monitor counts upwards.",

@@ -1,7 +1,7 @@
 """Transfer: how the house is switched over, what that carries, and whether it is safe."""
 
 from hearthkeep.core.transfer.advisor import Suit, ranked_arrangements
-from hearthkeep.core.transfer.arrangements import BY_KIND, Arrangement, gap_words
+from hearthkeep.core.transfer.arrangements import BY_KIND, Arrangement, carried_by, failure_of, gap_words
 from hearthkeep.core.transfer.bonds import BondCount, bond_basis, bond_counts
 from hearthkeep.core.transfer.circuit_line import CircuitEntry, Hangable, PanelNow, hanging_on, read_circuit_line
 from hearthkeep.core.transfer.circuit_words import (
@@ -19,7 +19,7 @@ from hearthkeep.core.transfer.neutrals import SharedNeutral, ampacity_a, neutral
 from hearthkeep.core.transfer.paths import SUPPLIES, Hazard, PowerPath, power_path
 from hearthkeep.core.transfer.report import TransferReport, transfer_figures, transfer_report
 from hearthkeep.core.transfer.rides import ITI_BASIS, SURELY_STOPS_S, Ride, gap_s, only_blinks, start_together
-from hearthkeep.core.transfer.supply import BY_ITSELF, CORDS, LEADS_ARRAY, WHOLE_PANEL, gives_split, is_coupled
+from hearthkeep.core.transfer.supply import BY_ITSELF, CORDS, LEADS_ARRAY, WHOLE_PANEL, changes_over, gives_split, is_coupled
 
 __all__ = [
     "BY_ITSELF",
@@ -50,6 +50,9 @@ __all__ = [
     "balance",
     "bond_basis",
     "bond_counts",
+    "carried_by",
+    "changes_over",
+    "failure_of",
     "fates_of",
     "gap_s",
     "gap_words",

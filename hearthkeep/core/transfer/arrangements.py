@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.design import ArrangementKind
+from hearthkeep.core.design import ArrangementKind, Bypass, Design
 
 _ELECTRICIAN = "A licensed electrician, with a permit"
 
@@ -97,6 +97,50 @@ ARRANGEMENTS: tuple[Arrangement, ...] = (
     ),
 )
 BY_KIND = {arrangement.kind: arrangement for arrangement in ARRANGEMENTS}
+
+
+def carried_by(design: Design) -> str:
+    """What the chosen arrangement carries, of what the design has; empty without an arrangement."""
+    kind, grounding = design.transfer.arrangement, design.transfer.grounding
+    if kind is ArrangementKind.OWN_PANEL:
+        return "Every circuit of the house, always through the inverter."
+    if kind is ArrangementKind.AC_COUPLED and design.charging.grid_tied is None:
+        return "The critical panel."
+    if kind is ArrangementKind.PORTABLE_METRIC:
+        behind = ", behind 30 mA protection" if grounding.residual_current else ""
+        return f"Loads with plugs{behind}."
+    return "" if kind is None else BY_KIND[kind].carries
+
+
+def failure_of(design: Design) -> str:
+    """What one failure does to the chosen arrangement, with what the design has; empty without an arrangement."""
+    kind, has_bypass = design.transfer.arrangement, design.transfer.device.bypass is not Bypass.NONE
+    if kind is ArrangementKind.CRITICAL_PANEL:
+        return (
+            "The inverter out: dark in an outage; with the grid up the bypass carries the circuits."
+            if has_bypass
+            else "The inverter out: dark even with the grid up."
+        )
+    if kind is ArrangementKind.MOVED_CIRCUITS and has_bypass:
+        return "The unit out: dark in an outage; with the grid up the bypass carries the moved circuits."
+    if kind is ArrangementKind.AUTOMATIC:
+        return "The switch out: the house may be dark either way."
+    if kind is ArrangementKind.AC_COUPLED:
+        alone = design.charging.grid_tied is None
+        what, them = ("the panel is", "it") if alone else ("panel and array are", "both")
+        up = f"with the grid up, the bypass keeps {them}" if has_bypass else "with the grid up as well"
+        return f"The battery inverter out: {what} dark in an outage; {up}."
+    if kind is ArrangementKind.OWN_PANEL:
+        until = "the generator is switched to the panel or " if design.charging.generator is not None else ""
+        return f"The inverter out: the house is dark until {until}the inverter is replaced."
+    if kind is ArrangementKind.PORTABLE_METRIC:
+        trips = design.transfer.grounding.residual_current
+        return "The unit out: everything on it is dark." + (
+            " Its neutral not joined to earth: the protection does not trip." if trips else ""
+        )
+    if kind is ArrangementKind.CORDS and design.site.off_grid:
+        return "The unit out: everything on it is dark."
+    return "" if kind is None else BY_KIND[kind].failure
 
 
 def gap_words(gap_s: float) -> str:

@@ -151,7 +151,9 @@ def _fates(design: Design) -> Fates:
         if root in by_circuit:
             by_circuit[root].append(load)
     circuits = tuple(
-        _circuit_state(entry, kind, supply, positions, tuple(by_circuit[entry.id]))
+        _circuit_state(
+            entry, kind, supply, positions, tuple(by_circuit[entry.id]), has_grid=not design.site.off_grid
+        )
         for entry in design.transfer.circuits
     )
     states = {state.id: state for state in circuits}
@@ -165,10 +167,12 @@ def _circuit_state(
     supply: Supply,
     positions: dict[str, tuple[int, ...]],
     loads: tuple[Load, ...],
+    *,
+    has_grid: bool,
 ) -> CircuitState:
     apart = has_positions(kind)
     backup_legs = legs_of(entry, supply.legs, on_backup=apart)
-    fate, why = _circuit_fate(entry, kind, supply, backup_legs, has_room=not apart or entry.id in positions)
+    fate, why = _circuit_fate(entry, kind, supply, backup_legs, has_room=not apart or entry.id in positions, has_grid=has_grid)
     running_w = max(map(sum, zip(*map(_by_hour, loads), strict=True)), default=0.0)
     volts = supply.line_v * (2 if entry.poles == 2 and supply.is_split else 1)
     return CircuitState(
@@ -192,14 +196,14 @@ def _by_hour(load: Load) -> tuple[float, ...]:
 
 
 def _circuit_fate(
-    entry: Circuit, kind: ArrangementKind | None, supply: Supply, legs: tuple[Leg, ...], *, has_room: bool
+    entry: Circuit, kind: ArrangementKind | None, supply: Supply, legs: tuple[Leg, ...], *, has_room: bool, has_grid: bool
 ) -> tuple[Fate, str]:
     if kind is None:
         return Fate.CARRIED, ""
     if kind in CORDS:
         return Fate.ON_GRID, "cords touch no circuit of the house"
     if not entry.backed_up:
-        return Fate.ON_GRID, _LEFT_OUT.get(kind, "kept on the grid")
+        return Fate.ON_GRID, _LEFT_OUT.get(kind, "kept on the grid" if has_grid else "switched off for good")
     if not has_room:
         return Fate.ON_GRID, "no position left for it"
     if supply.is_split and entry.poles == 2 and not supply.across:

@@ -11,7 +11,6 @@ from hearthkeep.core.design import Design, Leg, Service, narrowed
 from hearthkeep.core.figure import MOST_ROWS_TOLD, PHYSICS, Figure, Term
 from hearthkeep.core.transfer.arrangements import gap_words
 from hearthkeep.core.transfer.bonds import BondCount, bond_counts
-from hearthkeep.core.transfer.drill import DrillCard, drill_card
 from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, has_positions, leg_of_slot
 from hearthkeep.core.transfer.labels import labels_of
 from hearthkeep.core.transfer.legs import leg_loads_w
@@ -60,7 +59,6 @@ class TransferReport:
     rides: tuple[Ride, ...]
     bonds: tuple[BondCount, ...]
     path: PowerPath | None
-    drill: DrillCard | None
     order: EnergyOrder
     labels: tuple[str, ...]
 
@@ -103,7 +101,6 @@ def _settled(design: Design) -> dict[str, Any]:
         "rides": rides_of(design, carried),
         "bonds": bond_counts(design),
         "path": power_path(design, kind) if kind is not None else None,
-        "drill": drill_card(design, fates),
         "labels": labels_of(design, fates),
     }
 

@@ -53,6 +53,11 @@ def is_coupled(design: Design) -> bool:
     )
 
 
+def changes_over(design: Design) -> bool:
+    """Whether anything is switched from a grid to the backup supply and back."""
+    return design.transfer.arrangement not in (None, ArrangementKind.OWN_PANEL) and not design.site.off_grid
+
+
 def gives_split(design: Design) -> bool:
     """Whether the inverter gives a true 120/240 V; one that is said to suit the service does."""
     output = design.inverter.output

@@ -9,7 +9,7 @@ import TabRow from '@/shared/TabRow.vue'
 
 import AdvisorPanel from './AdvisorPanel.vue'
 import DevicePanel from './DevicePanel.vue'
-import DrillPanel from './DrillPanel.vue'
+import SwitchingPanel from './SwitchingPanel.vue'
 import OrderPanel from './OrderPanel.vue'
 import PanelTab from './PanelTab.vue'
 import { fateWord } from './words'
@@ -20,7 +20,7 @@ const PARTS = [
   { key: 'device', title: 'Device and bonds' },
   { key: 'panel', title: 'Panel' },
   { key: 'order', title: 'Energy order' },
-  { key: 'drill', title: 'Drill card' },
+  { key: 'switching', title: 'Switching' },
 ] as const
 const part = ref('arrangement')
 const report = computed(() => assessment.value?.transfer ?? null)
@@ -102,7 +102,7 @@ const restarts = computed(() => report.value?.rides.filter((ride) => !ride.rides
     <DevicePanel v-else-if="part === 'device'" />
     <PanelTab v-else-if="part === 'panel'" />
     <OrderPanel v-else-if="part === 'order'" />
-    <DrillPanel v-else />
+    <SwitchingPanel v-else />
   </div>
 </template>
 

@@ -1,31 +1,22 @@
 <script setup lang="ts">
-/** The drill card: each step with what must be seen before the next, and what must not be done. */
+/** The switching card: each step with what must be seen before the next, and what must not be done. */
 import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
 import WideTable from '@/shared/WideTable.vue'
 
 const store = useDesign()
-const card = computed(() => store.assessment?.transfer.drill ?? null)
-const ways = computed(() =>
-  card.value
-    ? [
-        { title: card.value.titles[0], steps: card.value.to_backup },
-        { title: card.value.titles[1], steps: card.value.to_grid },
-        { title: card.value.titles[2], steps: card.value.to_bypass },
-      ].filter((way) => way.steps.length)
-    : [],
-)
+const card = computed(() => store.assessment?.switching ?? null)
 </script>
 
 <template>
-  <div v-if="card" data-test="drill">
+  <div v-if="card" data-test="switching">
     <ul class="throughout" aria-label="Throughout">
       <li v-for="line in card.throughout" :key="line">{{ line }}</li>
     </ul>
-    <section v-for="way in ways" :key="way.title">
+    <section v-for="way in card.ways" :key="way.kind">
       <h2>{{ way.title }}</h2>
-      <WideTable :label="way.title ?? 'Drill'"
+      <WideTable :label="way.title"
         ><table class="ledger">
           <thead>
             <tr>
@@ -47,7 +38,6 @@ const ways = computed(() =>
       >
     </section>
   </div>
-  <p v-else class="lesser">Choose an arrangement first; its drill card stands here.</p>
 </template>
 
 <style scoped>
