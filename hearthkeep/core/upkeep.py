@@ -222,7 +222,9 @@ def _house(design: Design) -> Iterator[Upkeep]:
         yield Upkeep(
             key="medical",
             title="Equipment somebody depends on",
-            do="Supplier's backup plan and the utility's register of such households: still current? Spare batteries of its own charged?",
+            do="Supplier's backup plan"
+            + ("" if design.site.off_grid else " and the utility's register of such households")
+            + ": still current? Spare batteries of its own charged?",
             every_days=HALF_YEAR,
             basis="Public safety guidance (from memory); the supplier's instructions decide",
         )

@@ -51,7 +51,7 @@ AUDIENCES: dict[Audience, AudienceInfo] = {
             audience=Audience.WALL,
             title="For the wall",
             meaning="placards at size, circuit labels, the switching steps",
-            sheets=("placards", "labels", "drill"),
+            sheets=("placards", "labels", "switching"),
         ),
         AudienceInfo(
             audience=Audience.FAMILY,

@@ -24,8 +24,9 @@ GREEDY = {
 }
 ALL_DAY = ((0, 24),)
 #: Ways of switching that stand on the family's sheet, where the design has them.
-FAMILY_WAYS = (WayKind.TO_BACKUP, WayKind.TO_GRID)
-FAMILY_WAYS_ALONE = (WayKind.START, WayKind.SERVICE)
+FAMILY_WAYS = (WayKind.TO_BACKUP, WayKind.TO_GRID, WayKind.DANGER)
+#: And on its back, or at its end.
+BACK_WAYS = (WayKind.SERVICE, WayKind.START)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -49,6 +50,8 @@ class Household:
     stays_off: tuple[str, ...]
     anything_else: Sentence
     ways: tuple[Way, ...]
+    #: Everything off and on again.
+    back: tuple[Way, ...]
     #: The three that matter, in the fewest words; each of one or more sentences.
     steps: tuple[tuple[Sentence, ...], ...]
     #: Empty without a generator.
@@ -58,13 +61,17 @@ class Household:
 
 def household_of(source: PaperSource) -> Household:
     """What the household is told of a design."""
+    off = stays_off(source)
     return Household(
         title=title_of(source.design),
         how_long=_how_long(source),
         stays_on=_stays_on(source),
-        stays_off=stays_off(source),
-        anything_else=sentence("and anything else that is not named here"),
-        ways=_family_ways(source),
+        stays_off=off,
+        anything_else=sentence("and anything else that is not named here.")
+        if off
+        else sentence("Anything that is not named here."),
+        ways=_ways(source, FAMILY_WAYS),
+        back=_ways(source, BACK_WAYS),
         steps=_steps(source),
         generator=tuple(_generator(source.design)),
         cautions=tuple(cautions(source.design)),
@@ -200,10 +207,9 @@ def _is_named(word: str, names: set[str]) -> bool:
 # --- what to do
 
 
-def _family_ways(source: PaperSource) -> tuple[Way, ...]:
+def _ways(source: PaperSource, kinds: tuple[WayKind, ...]) -> tuple[Way, ...]:
     card = source.assessment.switching
-    kinds = FAMILY_WAYS if card.find(WayKind.TO_BACKUP) is not None else FAMILY_WAYS_ALONE
-    return tuple(found for kind in (*kinds, WayKind.DANGER) if (found := card.find(kind)) is not None)
+    return tuple(found for kind in kinds if (found := card.find(kind)) is not None)
 
 
 def _steps(source: PaperSource) -> tuple[tuple[Sentence, ...], ...]:
@@ -261,20 +267,15 @@ FUELS = {"gasoline": sentence("gasoline"), "diesel": sentence("diesel"), "propan
 def cautions(design: Design) -> Iterator[Sentence]:
     """The dangers of this design for whoever lives with it."""
     if not design.site.off_grid and (design.inverter.rated_w > 0 or design.charging.generator is not None):
-        yield sentence("Never a cord from this supply into an outlet of the house: it can kill somebody working on the line.")
+        yield sentence(
+            "Never a cord from this supply into an outlet of the house: it can kill somebody working on the line."
+        )
     if design.charging.generator is not None:
         far = distance_short(design, 6.0)
         yield sentence("A generator outdoors only, {far} from doors and windows: its exhaust kills.", far=far)
     if design.site.off_grid:
         yield sentence("Not a medical device: whoever depends on a machine needs its supplier's own plan.")
     else:
-        yield sentence("Not a medical device: whoever depends on a machine needs the supplier's and the utility's own plan.")
-
-
-#: Who is called, where nobody is named yet.
-ROLES = (
-    sentence("Emergency"),
-    sentence("Outages and fallen lines"),
-    sentence("Electrician"),
-    sentence("Neighbour"),
-)
+        yield sentence(
+            "Not a medical device: whoever depends on a machine needs the supplier's and the utility's own plan."
+        )

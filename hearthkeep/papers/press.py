@@ -16,10 +16,11 @@ from markupsafe import Markup, escape
 from hearthkeep.core.errors import HearthKeepError
 from hearthkeep.core.wiring import OneLine
 from hearthkeep.exchange import one_line_svg, texts_in, windows
-from hearthkeep.papers import drawings, rows
+from hearthkeep.papers import drawings, household_words, rows
 from hearthkeep.papers.audiences import AUDIENCES, Audience
 from hearthkeep.papers.cautions import cautions_of
-from hearthkeep.papers.household import ROLES, household_of
+from hearthkeep.papers.household import cautions, household_of
+from hearthkeep.papers.languages import Speech, speeches_of
 from hearthkeep.papers.source import PaperSource
 from hearthkeep.papers.words import filters_for
 
@@ -64,14 +65,18 @@ def print_paper(source: PaperSource, audience: Audience, *, tell: Tell | None = 
 
 
 def laid_out(source: PaperSource, audience: Audience, *, tell: Tell | None = None) -> Document:
-    """The pages of one paper, before they are written; one that is to be a single sheet in the largest type in which it is."""
+    """The pages of one paper, before they are written; one that is to be a sheet in the largest type that takes one side, or else both."""
+    if not AUDIENCES[audience].is_one_sheet:
+        return _rendered(html_of(source, audience), tell)
     # Trying a size takes a second of a long sheet: one that cannot fit is not tried.
     loads = len(source.design.loads)
-    sizes = TYPE_SIZES[(loads > 18) + (loads > 30) :] if AUDIENCES[audience].is_one_sheet else TYPE_SIZES[:1]
-    for size in sizes:
-        document = _rendered(html_of(source, audience, type_size=size), tell)
-        if len(document.pages) == 1:
-            break
+    sizes = TYPE_SIZES[(loads > 18) + (loads > 30) :]
+    languages = len(speeches_of(source.design, audience))
+    for pages, both_sides in ((1, False), (2, True)):
+        for size in sizes:
+            document = _rendered(html_of(source, audience, type_size=size, both_sides=both_sides), tell)
+            if len(document.pages) <= pages * languages:
+                return document
     return document
 
 
@@ -88,9 +93,11 @@ def _rendered(text: str, tell: Tell | None) -> Document:
         return html.render(stylesheets=[style], font_config=fonts)
 
 
-def html_of(source: PaperSource, audience: Audience, *, type_size: str = TYPE_SIZES[0]) -> str:
+def html_of(
+    source: PaperSource, audience: Audience, *, type_size: str = TYPE_SIZES[0], both_sides: bool = False
+) -> str:
     """One paper as HTML."""
-    design, info = source.design, AUDIENCES[audience]
+    design, info, speeches = source.design, AUDIENCES[audience], speeches_of(source.design, audience)
     environment = _environment().overlay()
     environment.filters = {**environment.filters, **filters_for(design)}
     return environment.get_template("paper.html").render(
@@ -100,21 +107,41 @@ def html_of(source: PaperSource, audience: Audience, *, type_size: str = TYPE_SI
         outage=source.assessment.outage,
         transfer=source.assessment.transfer,
         info=info,
-        cautions=cautions_of(source, audience),
         rows=rows,
         household_of=household_of,
-        roles=ROLES,
+        words=household_words,
+        speeches=speeches,
+        feet=_feet(source, audience, speeches),
+        page_counts={speech.tag: page_count(speech) for speech in speeches},
         size="Letter" if source.is_us else "A4",
         margins_mm=_margins_mm(source, audience),
         type_size=type_size,
+        both_sides=both_sides,
         draw=_drawn(source),
     )
+
+
+def page_count(speech: Speech) -> str:
+    """Which page of how many, as a style sheet counts them."""
+    first, second = "\x01", "\x02"
+    text = escape(speech.say(household_words.page_of(first, second)))
+    counters = {first: '" counter(page) "', second: '" counter(pages) "'}
+    return Markup('"' + "".join(counters.get(letter, letter) for letter in text) + '"')
+
+
+def _feet(source: PaperSource, audience: Audience, speeches: tuple[Speech, ...]) -> dict[str, str]:
+    """The cautions by language; of the household's own in theirs, with a word on who translated them."""
+    found = {speeches[0].tag: cautions_of(source, audience)}
+    for speech in speeches[1:]:
+        found[speech.tag] = speech.joined((*cautions(source.design), household_words.MACHINE_MADE))
+    return found
 
 
 def _margins_mm(source: PaperSource, audience: Audience) -> tuple[float, float, float]:
     """Above, beside and below what is printed [mm]; above stand the name and the band of Stops, below the cautions."""
     name_lines, band_lines = rows.head_lines(source)
-    foot_lines = 1 + len(cautions_of(source, audience)) // _FOOT_CHARACTERS
+    feet = _feet(source, audience, speeches_of(source.design, audience))
+    foot_lines = 1 + max(len(foot) for foot in feet.values()) // _FOOT_CHARACTERS
     return 13 + 4.2 * name_lines + (2 + 3.8 * band_lines if band_lines else 0), 14.0, 12.0 + 3.4 * max(foot_lines, 2)
 
 

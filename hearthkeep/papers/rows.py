@@ -31,6 +31,18 @@ def arrangement_of(source: PaperSource) -> Arrangement | None:
     return None if kind is None else BY_KIND[kind]
 
 
+def arrangement_facts(source: PaperSource) -> tuple[tuple[str, str], ...]:
+    """What the chosen arrangement carries, who installs it and what one failure does, each under its title."""
+    arrangement = arrangement_of(source)
+    if arrangement is None:
+        return ()
+    return (
+        ("Carries", carried_by(source.design)),
+        ("Installed by", arrangement.installer),
+        ("If it fails", failure_of(source.design)),
+    )
+
+
 STAND_WORDS = {
     GateStand.WAITS: "open",
     GateStand.OPEN: "open",

@@ -27,6 +27,18 @@ class TheCard(BrowserTest):
         self.assertGreaterEqual(size, 20)
         self.assertEqual(self.driver.execute_script("return document.scrollingElement.scrollWidth"), 390)
 
+    def test_it_stands_in_the_household_s_language_and_in_english(self):
+        design_id = self.fresh("papers")
+        self.the("[data-test=contacts] summary").click()
+        self.choose("household-language", "Polski, and English")
+        stored = f"api/designs/{design_id}"
+        self.until(lambda: self.app.ask("GET", stored)["document"]["papers"].get("household_language") == "pl")
+        self.driver.get(f"{self.app.address}designs/{design_id}/card")
+        self.until(lambda: "Gdy zabraknie" in self.the("[data-test=family-card] h1").text)
+        self.assertEqual(self.the("[data-test=family-card]").get_attribute("lang"), "pl")
+        self.the("[data-test=card-language]").click()
+        self.until(lambda: "When the power goes out" in self.the("[data-test=family-card] h1").text)
+
 
 class WithoutAServer(OwnServerTest):
     def test_card_and_watch_open_again_while_nothing_answers_and_go_on_after_it(self):

@@ -25,6 +25,7 @@ PACKAGES = (
     "published",
     "sizing",
     "sources",
+    "switching",
     "transfer",
     "trials",
     "whatif",

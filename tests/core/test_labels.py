@@ -1,10 +1,11 @@
-"""Labels and drill of every arrangement: what they name was entered, and what was not entered is not named."""
+"""Labels and switching card of every arrangement: what they name was entered, and what was not entered is not named."""
 
 import itertools
 import unittest
 
 from hearthkeep.core.assess import assess
 from hearthkeep.core.design import ArrangementKind
+from hearthkeep.core.switching import WayKind
 from hearthkeep.core.transfer import CORDS
 from tests.support.designs import birchrow, moved
 
@@ -15,6 +16,17 @@ def report(kind, **fields):
     off_grid = kind is ArrangementKind.OWN_PANEL
     base = {"transfer.arrangement": kind.value, "site.off_grid": off_grid}
     return assess(moved(birchrow(), {**base, **fields})).transfer
+
+
+def switching(kind, **fields):
+    off_grid = kind is ArrangementKind.OWN_PANEL
+    base = {"transfer.arrangement": kind.value, "site.off_grid": off_grid}
+    return assess(moved(birchrow(), {**base, **fields})).switching
+
+
+def steps_of(card, *kinds):
+    """The steps of some ways of a card, of all without any."""
+    return [step for way in card.ways if not kinds or way.kind in kinds for step in way.steps]
 
 
 class Labels(unittest.TestCase):
@@ -41,7 +53,7 @@ class Labels(unittest.TestCase):
     def test_a_switch_names_its_own_positions_and_no_interlock_where_there_is_none(self):
         found = report(ArrangementKind.MANUAL_SWITCH)
         (label,) = (each for each in found.labels if each.startswith("At the switch"))
-        steps = " ".join(step.do for step in found.drill.to_backup)
+        steps = " ".join(step.do for step in steps_of(switching(ArrangementKind.MANUAL_SWITCH), WayKind.TO_BACKUP))
         names = {circuit.id: circuit.name for circuit in birchrow().transfer.circuits}
         for state in found.circuits:
             if state.positions and state.fate.value == "carried":
@@ -49,8 +61,9 @@ class Labels(unittest.TestCase):
                 self.assertIn(handle, label)
                 self.assertIn(handle, steps)
         for interlock, said in (("mechanical", True), ("none", False)):
-            found = report(ArrangementKind.INLET, **{"transfer.device.interlock": interlock})
-            text = " ".join([*found.labels, *(step.do for step in (*found.drill.to_backup, *found.drill.to_grid))])
+            fields = {"transfer.device.interlock": interlock}
+            card = switching(ArrangementKind.INLET, **fields)
+            text = " ".join([*report(ArrangementKind.INLET, **fields).labels, *(step.do for step in steps_of(card))])
             self.assertEqual("interlock" in text, said)
 
     def test_the_supply_is_named_as_entered(self):
@@ -71,12 +84,11 @@ class Labels(unittest.TestCase):
                 self.assertNotIn("MULTIWIRE", " ".join(report(kind, **{"inverter.output": "120/240"}).labels))
 
 
-class Drill(unittest.TestCase):
+class Switching(unittest.TestCase):
     def text(self, kind, **fields):
-        drill = report(kind, **fields).drill
-        steps = (*drill.to_backup, *drill.to_grid, *drill.to_bypass)
-        said = [part for step in steps for part in (step.do, step.check, step.never)]
-        return " ".join([*drill.titles, *drill.throughout, *said]).lower()
+        card = switching(kind, **fields)
+        said = [part for step in steps_of(card) for part in (step.do, step.check, step.never)]
+        return " ".join([*(way.title for way in card.ways), *card.throughout, *said]).lower()
 
     def test_off_the_grid_with_cords_nothing_speaks_of_a_grid_or_of_plugging_back(self):
         text = self.text(ArrangementKind.CORDS, **{"site.off_grid": True})

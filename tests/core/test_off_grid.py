@@ -205,14 +205,11 @@ class Joined(unittest.TestCase):
         self.assertIn("array", {node.key for node in power_path(design, design.transfer.arrangement).nodes})
 
     def test_its_card_speaks_of_no_grid(self):
-        report = assess(off_grid_home()).transfer
+        found = assess(off_grid_home())
+        report, card = found.transfer, found.switching
         words = " ".join(
-            [*report.drill.titles[:2], *report.drill.throughout, *report.labels]
-            + [
-                part
-                for step in (*report.drill.to_backup, *report.drill.to_grid)
-                for part in (step.do, step.check, step.never)
-            ]
+            [*(way.title for way in card.ways), *card.throughout, *report.labels]
+            + [part for way in card.ways for step in way.steps for part in (step.do, step.check, step.never)]
         )
         self.assertNotIn("grid", words.lower())
         self.assertEqual(report.gap_s, 0.0)

@@ -85,12 +85,10 @@ class Lesser(unittest.TestCase):
                 self.assertIn(code, codes(design))
 
     def test_a_supply_that_is_wired_in_needs_no_sign_at_an_inlet_and_no_cord(self):
-        inlet, wired = (
-            assess(house("manual_switch", device={"by_inlet": by_inlet})).transfer for by_inlet in (True, False)
-        )
-        self.assertEqual(len(inlet.labels) - len(wired.labels), 1)
-        self.assertIn("cord", inlet.drill.to_backup[1].do)
-        self.assertNotIn("cord", wired.drill.to_backup[1].do)
+        inlet, wired = (assess(house("manual_switch", device={"by_inlet": by_inlet})) for by_inlet in (True, False))
+        self.assertEqual(len(inlet.transfer.labels) - len(wired.transfer.labels), 1)
+        self.assertIn("cord", inlet.switching.ways[0].steps[1].do)
+        self.assertNotIn("cord", wired.switching.ways[0].steps[1].do)
 
     def test_metric_practice_names_its_own_sources_and_no_article_of_another(self):
         for design in (RIGHT["ac_coupled"](), moved(RIGHT["ac_coupled"](), {"transfer.circuits.0.breaker_a": 32.0,

@@ -119,8 +119,7 @@ class EachPaperOfEachDemo(unittest.TestCase):
                 yield circuit.name
             for placard in source.wiring.lists.placards:
                 yield placard.text
-            drill = source.assessment.transfer.drill
-            for step in drill.to_backup + drill.to_grid if drill else ():
+            for step in (step for way in source.assessment.switching.ways for step in way.steps):
                 yield step.do + ("See:" + step.check if step.check else "") + step.never
 
         self.holds(Audience.ELECTRICIAN, wanted)
@@ -144,12 +143,11 @@ class EachPaperOfEachDemo(unittest.TestCase):
             yield from (placard.text for placard in source.wiring.lists.placards)
             yield from (label.partition(": ")[2] for label in source.assessment.transfer.labels)
             yield from (row.label + row.conductor for row in source.wiring.runs)
-            drill = source.assessment.transfer.drill
-            yield from (step.do for step in (drill.to_backup if drill else ()))
+            yield from (step.do for way in source.assessment.switching.ways for step in way.steps)
 
         self.holds(Audience.WALL, wanted)
 
-    def test_the_family_s_is_one_sheet_with_what_stays_on_and_for_how_long(self):
+    def test_the_family_s_is_one_sheet_of_paper_with_what_stays_on_and_for_how_long(self):
         def wanted(source):
             outage = source.assessment.outage
             yield hours(outage.duration_h if outage.carried_to_the_end else outage.hours_carried_h)
@@ -157,7 +155,7 @@ class EachPaperOfEachDemo(unittest.TestCase):
             yield from (contact.reach or contact.role for contact in source.design.papers.contacts)
 
         for name in SOURCES:
-            self.assertEqual(len(texts_of(name, Audience.FAMILY)), 1, name)
+            self.assertLessEqual(len(texts_of(name, Audience.FAMILY)), 2, name)
         self.holds(Audience.FAMILY, wanted)
 
     def test_the_client_s_holds_storm_trials_failures_and_price(self):

@@ -236,7 +236,11 @@ def _first_full(expected: Expected, chargers: Sequence[str]) -> Gate:
         precautions=precautions(Danger.CREEPING),
         do=(
             "Stay until absorb is held and float follows. Volts that go on climbing: "
-            + ("open the array disconnect, then the charger's device." if sun_arrays(expected) else "open the charger's device."),
+            + (
+                "open the array disconnect, then the charger's device."
+                if sun_arrays(expected)
+                else "open the charger's device."
+            ),
             "Set the monitor to 100 % there, and nowhere else.",
         ),
         asks=(

@@ -94,6 +94,7 @@ from hearthkeep.core.design.opinions import (
     RatioHabits,
     WorksheetHabits,
 )
+from hearthkeep.core.design.papers import HouseholdLanguage
 from hearthkeep.core.design.reading import MAX_DOCUMENT_BYTES, read_design
 from hearthkeep.core.design.record import (
     OutageRecord,
@@ -203,6 +204,7 @@ __all__ = [
     "Grounding",
     "GrowthStage",
     "Heater",
+    "HouseholdLanguage",
     "Identifier",
     "Interlock",
     "Inverter",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from enum import StrEnum
 from typing import Annotated
 
 from pydantic import Field, StringConstraints
@@ -14,6 +15,18 @@ MOST_CONTACTS = 12
 Reach = Annotated[
     str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=r"^[^\x00-\x1f\x7f]+$")
 ]
+
+
+class HouseholdLanguage(StrEnum):
+    """Languages that the household's sheet, card and switching steps are written in beside English."""
+
+    ES = "es"
+    FR = "fr"
+    DE = "de"
+    PT = "pt"
+    PL = "pl"
+    UK = "uk"
+    ZH_HANS = "zh_Hans"
 
 
 class HelpContact(DesignPart):
@@ -33,3 +46,5 @@ class Papers(DesignPart):
     contacts: Annotated[tuple[HelpContact, ...], Field(max_length=MOST_CONTACTS)] = ()
     #: Printed on the family's sheet: where the panel is, where the torch hangs.
     house_note: Note = ""
+    #: Printed beside the English sheet; none for English alone.
+    household_language: HouseholdLanguage | None = None

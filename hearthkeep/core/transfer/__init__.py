@@ -19,7 +19,15 @@ from hearthkeep.core.transfer.neutrals import SharedNeutral, ampacity_a, neutral
 from hearthkeep.core.transfer.paths import SUPPLIES, Hazard, PowerPath, power_path
 from hearthkeep.core.transfer.report import TransferReport, transfer_figures, transfer_report
 from hearthkeep.core.transfer.rides import ITI_BASIS, SURELY_STOPS_S, Ride, gap_s, only_blinks, start_together
-from hearthkeep.core.transfer.supply import BY_ITSELF, CORDS, LEADS_ARRAY, WHOLE_PANEL, changes_over, gives_split, is_coupled
+from hearthkeep.core.transfer.supply import (
+    BY_ITSELF,
+    CORDS,
+    LEADS_ARRAY,
+    WHOLE_PANEL,
+    changes_over,
+    gives_split,
+    is_coupled,
+)
 
 __all__ = [
     "BY_ITSELF",

@@ -151,9 +151,7 @@ def _fates(design: Design) -> Fates:
         if root in by_circuit:
             by_circuit[root].append(load)
     circuits = tuple(
-        _circuit_state(
-            entry, kind, supply, positions, tuple(by_circuit[entry.id]), has_grid=not design.site.off_grid
-        )
+        _circuit_state(entry, kind, supply, positions, tuple(by_circuit[entry.id]), has_grid=not design.site.off_grid)
         for entry in design.transfer.circuits
     )
     states = {state.id: state for state in circuits}
@@ -172,7 +170,9 @@ def _circuit_state(
 ) -> CircuitState:
     apart = has_positions(kind)
     backup_legs = legs_of(entry, supply.legs, on_backup=apart)
-    fate, why = _circuit_fate(entry, kind, supply, backup_legs, has_room=not apart or entry.id in positions, has_grid=has_grid)
+    fate, why = _circuit_fate(
+        entry, kind, supply, backup_legs, has_room=not apart or entry.id in positions, has_grid=has_grid
+    )
     running_w = max(map(sum, zip(*map(_by_hour, loads), strict=True)), default=0.0)
     volts = supply.line_v * (2 if entry.poles == 2 and supply.is_split else 1)
     return CircuitState(
@@ -196,7 +196,13 @@ def _by_hour(load: Load) -> tuple[float, ...]:
 
 
 def _circuit_fate(
-    entry: Circuit, kind: ArrangementKind | None, supply: Supply, legs: tuple[Leg, ...], *, has_room: bool, has_grid: bool
+    entry: Circuit,
+    kind: ArrangementKind | None,
+    supply: Supply,
+    legs: tuple[Leg, ...],
+    *,
+    has_room: bool,
+    has_grid: bool,
 ) -> tuple[Fate, str]:
     if kind is None:
         return Fate.CARRIED, ""

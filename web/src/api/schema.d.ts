@@ -2880,6 +2880,7 @@ export interface components {
             one_failed: components["schemas"]["OneFailed"] | null;
             transfer: components["schemas"]["TransferReport"];
             wiring: components["schemas"]["WiringSums"];
+            switching: components["schemas"]["Switching"];
             levels: components["schemas"]["Levels"];
             prices: components["schemas"]["Prices"];
             usual: components["schemas"]["Usual"];
@@ -2902,6 +2903,7 @@ export interface components {
             one_failed?: components["schemas"]["OneFailed"] | null;
             transfer?: components["schemas"]["TransferReport"];
             wiring?: components["schemas"]["WiringSums"];
+            switching?: components["schemas"]["Switching"];
             prices?: components["schemas"]["Prices"];
             usual?: components["schemas"]["Usual"];
             /** Findings */
@@ -3501,6 +3503,42 @@ export interface components {
             meaning: string;
             /** Names */
             names: string[];
+        };
+        /**
+         * CardText
+         * @description The card in one language.
+         */
+        CardText: {
+            /** Language */
+            language: string;
+            /** Language Name */
+            language_name: string;
+            /** Title */
+            title: string;
+            /** How Long */
+            how_long: string;
+            /** Stays On */
+            stays_on: components["schemas"]["CardGroup"][];
+            /** Off Title */
+            off_title: string;
+            /** Stays Off */
+            stays_off: string[];
+            /** Anything Else */
+            anything_else: string;
+            /** Steps */
+            steps: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Call Title */
+            call_title: string;
+            /** Nobody Named */
+            nobody_named: string;
+            /** Kept */
+            kept: string;
+            /** Nothing Answers */
+            nothing_answers: string;
+            /** Machine Made */
+            machine_made: string;
         };
         /**
          * Carried
@@ -4734,26 +4772,6 @@ export interface components {
             figure: components["schemas"]["Figure"];
         };
         /**
-         * DrillCard
-         * @description Both ways, and what holds throughout.
-         */
-        DrillCard: {
-            /** To Backup */
-            to_backup: components["schemas"]["DrillStep"][];
-            /** To Grid */
-            to_grid: components["schemas"]["DrillStep"][];
-            /** To Bypass */
-            to_bypass: components["schemas"]["DrillStep"][];
-            /** Titles */
-            titles: [
-                string,
-                string,
-                string
-            ];
-            /** Throughout */
-            throughout: string[];
-        };
-        /**
          * DrillDay
          * @description A day as it is foretold, today's as it is.
          */
@@ -4890,18 +4908,6 @@ export interface components {
             served_by_hour_w: number[];
             /** Generator By Hour W */
             generator_by_hour_w: number[];
-        };
-        /**
-         * DrillStep
-         * @description One step: what to do, what must be seen before the next, and what must not be done.
-         */
-        DrillStep: {
-            /** Do */
-            do: string;
-            /** Check */
-            check: string;
-            /** Never */
-            never: string;
         };
         /**
          * DueState
@@ -5113,25 +5119,15 @@ export interface components {
         };
         /**
          * FamilyCard
-         * @description The family's card, in the words that stand on it.
+         * @description The family's card, in the words that stand on it: in English, and beside it in the household's language.
          */
         FamilyCard: {
             /** Design Name */
             design_name: string;
             /** Revision */
             revision: number;
-            /** Title */
-            title: string;
-            /** How Long */
-            how_long: string;
-            /** Stays On */
-            stays_on: components["schemas"]["CardGroup"][];
-            /** Stays Off */
-            stays_off: string[];
-            /** Steps */
-            steps: string[];
-            /** Cautions */
-            cautions: string[];
+            /** Texts */
+            texts: components["schemas"]["CardText"][];
             /** Contacts */
             contacts: components["schemas"]["CardContact"][];
             /** House Note */
@@ -5205,7 +5201,7 @@ export interface components {
             /** Code */
             code: string;
             severity: components["schemas"]["Severity"];
-            step: components["schemas"]["Step"];
+            step: components["schemas"]["hearthkeep__core__checks__finding__Step"];
             /** Title */
             title: string;
             /** Message */
@@ -5861,6 +5857,12 @@ export interface components {
             /** @default by_rule */
             generator: components["schemas"]["GeneratorWish"];
         };
+        /**
+         * HouseholdLanguage
+         * @description Languages that the household's sheet, card and switching steps are written in beside English.
+         * @enum {string}
+         */
+        HouseholdLanguage: "es" | "fr" | "de" | "pt" | "pl" | "uk" | "zh_Hans";
         /**
          * Indices
          * @description Reliability by IEEE Std 1366, of one year.
@@ -7260,7 +7262,7 @@ export interface components {
          * @description One thing to be entered, and on which page.
          */
         Missing: {
-            step: components["schemas"]["Step"];
+            step: components["schemas"]["hearthkeep__core__checks__finding__Step"];
             /** What */
             what: string;
         };
@@ -8162,6 +8164,7 @@ export interface components {
              * @default
              */
             house_note: string;
+            household_language?: components["schemas"]["HouseholdLanguage"] | null;
         };
         /**
          * PartKey
@@ -9740,12 +9743,6 @@ export interface components {
             };
         };
         /**
-         * Step
-         * @description The page a finding stands on.
-         * @enum {string}
-         */
-        Step: "storm" | "loads" | "bank" | "inverter" | "charging" | "transfer" | "wiring" | "trials";
-        /**
          * StepResult
          * @description One step against the model.
          */
@@ -9996,6 +9993,16 @@ export interface components {
             fault: components["schemas"]["FaultKind"];
             /** On */
             on: boolean;
+        };
+        /**
+         * Switching
+         * @description The switching card: every way that the design has, and what holds throughout.
+         */
+        Switching: {
+            /** Ways */
+            ways: components["schemas"]["Way"][];
+            /** Throughout */
+            throughout: string[];
         };
         /**
          * Symbol
@@ -10253,7 +10260,6 @@ export interface components {
             /** Bonds */
             bonds: components["schemas"]["BondCount"][];
             path: components["schemas"]["PowerPath"] | null;
-            drill: components["schemas"]["DrillCard"] | null;
             order: components["schemas"]["EnergyOrder"];
             /** Labels */
             labels: string[];
@@ -10928,6 +10934,23 @@ export interface components {
          */
         Waveform: "pure_sine" | "modified_sine";
         /**
+         * Way
+         * @description One way of switching, its steps in order.
+         */
+        Way: {
+            kind: components["schemas"]["WayKind"];
+            /** Title */
+            title: string;
+            /** Steps */
+            steps: components["schemas"]["hearthkeep__core__switching__ways__Step"][];
+        };
+        /**
+         * WayKind
+         * @description What a way of switching is for.
+         * @enum {string}
+         */
+        WayKind: "to_backup" | "to_grid" | "start" | "bypass" | "service" | "danger";
+        /**
          * WeatherAlert
          * @description One message of a warning service, after CAP 1.2; moments carry their offset from UTC.
          */
@@ -11306,6 +11329,24 @@ export interface components {
             parts: components["schemas"]["DifferenceWorth"][];
             /** Is Other Storm */
             is_other_storm: boolean;
+        };
+        /**
+         * Step
+         * @description The page a finding stands on.
+         * @enum {string}
+         */
+        hearthkeep__core__checks__finding__Step: "storm" | "loads" | "bank" | "inverter" | "charging" | "transfer" | "wiring" | "trials";
+        /**
+         * Step
+         * @description One step: what to do, what must be seen before the next, and what must not be done.
+         */
+        hearthkeep__core__switching__ways__Step: {
+            /** Do */
+            do: string;
+            /** Check */
+            check: string;
+            /** Never */
+            never: string;
         };
         /**
          * ProblemField

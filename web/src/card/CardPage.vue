@@ -15,7 +15,15 @@ const route = useRoute()
 const id = computed(() => String(route.params['id']))
 /** As it was had last: it is shown at once, and stays where nothing answers. */
 const kept = useLocalStorage<Record<string, FamilyCard>>('hearthkeep.card', {})
-const card = computed(() => kept.value[id.value] ?? null)
+/** One that an earlier release has kept is not read: it comes anew. */
+const card = computed(() => (kept.value[id.value]?.texts ? kept.value[id.value] : null) ?? null)
+const language = useLocalStorage('hearthkeep.card-language', '')
+/** In the language that was chosen here, else in the household's own. */
+const text = computed(
+  () =>
+    card.value?.texts.find((each) => each.language === language.value) ?? card.value?.texts.at(-1) ?? null,
+)
+const others = computed(() => card.value?.texts.filter((each) => each !== text.value) ?? [])
 const trouble = ref('')
 const isKept = ref(false)
 const views = useLocalStorage<HeldViews>('hearthkeep.watch', {})
@@ -35,35 +43,37 @@ async function look(): Promise<void> {
   isKept.value = await keepOnDevice()
 }
 watch(id, () => void look(), { immediate: true })
-watch(card, (found) => found && (window.document.title = `${found.title} · ${found.design_name}`), {
+watch(text, (found) => found && (window.document.title = `${found.title} · ${card.value?.design_name}`), {
   immediate: true,
 })
 const reachable = (reach: string) => /^[+\d][\d ()/.-]{2,}$/.test(reach)
 </script>
 
 <template>
-  <main class="card" data-test="family-card">
-    <template v-if="card">
-      <h1>{{ card.title }}</h1>
+  <main class="card" data-test="family-card" :lang="text?.language">
+    <template v-if="card && text">
+      <h1>{{ text.title }}</h1>
       <p v-if="live" class="live" data-test="card-live">
         {{ live.words }} <span class="lesser">said {{ live.said }}</span>
       </p>
-      <p class="how" data-test="card-how-long">{{ unbroken(card.how_long) }}</p>
+      <p class="how" data-test="card-how-long">{{ unbroken(text.how_long) }}</p>
       <ol class="steps" data-test="card-steps">
-        <li v-for="step in card.steps" :key="step">{{ unbroken(step) }}</li>
+        <li v-for="step in text.steps" :key="step">{{ unbroken(step) }}</li>
       </ol>
-      <section v-for="group in card.stays_on" :key="group.title">
+      <section v-for="group in text.stays_on" :key="group.title">
         <h2>
           {{ group.title }} <span class="lesser">{{ group.meaning }}</span>
         </h2>
         <p>{{ group.names.join(' · ') }}</p>
       </section>
       <section class="off">
-        <h2>Stays off</h2>
-        <p data-test="card-off">{{ card.stays_off.join(' · ') }}, and anything that is not on this card.</p>
+        <h2>{{ text.off_title }}</h2>
+        <p data-test="card-off">
+          {{ [...text.stays_off, text.anything_else].join(' · ') }}
+        </p>
       </section>
       <section>
-        <h2>Whom to call</h2>
+        <h2>{{ text.call_title }}</h2>
         <ul v-if="card.contacts.length" class="calls">
           <li v-for="contact in card.contacts" :key="contact.role + contact.name">
             <b>{{ contact.role }}</b> {{ contact.name }}
@@ -73,19 +83,24 @@ const reachable = (reach: string) => /^[+\d][\d ()/.-]{2,}$/.test(reach)
             <span v-else>{{ contact.reach }}</span>
           </li>
         </ul>
-        <p v-else>Nobody is named yet: write them on the Papers page.</p>
+        <p v-else>{{ text.nobody_named }}</p>
       </section>
       <p v-if="card.house_note" class="note">{{ card.house_note }}</p>
-      <p v-for="caution in card.cautions" :key="caution" class="caution">{{ caution }}</p>
+      <p v-for="caution in text.cautions" :key="caution" class="caution">{{ caution }}</p>
       <p class="foot lesser">
         {{ card.design_name }}, revision {{ card.revision }}.
-        <span data-test="card-kept">{{
-          trouble
-            ? 'Nothing answers: this is what stays on this device.'
-            : isKept
-              ? 'Kept on this device.'
-              : ''
-        }}</span>
+        <span data-test="card-kept">{{ trouble ? text.nothing_answers : isKept ? text.kept : '' }}</span>
+        {{ text.machine_made }}
+        <button
+          v-for="other in others"
+          :key="other.language"
+          type="button"
+          :lang="other.language"
+          data-test="card-language"
+          @click="language = other.language"
+        >
+          {{ other.language_name }}
+        </button>
         <button type="button" @click="toggle">{{ isNight ? 'Day' : 'Night' }}</button>
         <RouterLink :to="{ name: 'watch', params: { id } }">Watch</RouterLink>
       </p>

@@ -4,6 +4,7 @@ import { storeToRefs } from 'pinia'
 import { computed } from 'vue'
 
 import { useDesign } from '@/design/store'
+import ChoiceField from '@/fields/ChoiceField.vue'
 import OptionalWords from '@/fields/OptionalWords.vue'
 import WordsField from '@/fields/WordsField.vue'
 
@@ -17,6 +18,18 @@ const ROLES = [
   'Electrician',
   'Neighbour',
   'Supplier of medical equipment',
+]
+
+/** The household's sheet, its card and the switching steps stand in it beside English. */
+const LANGUAGES = [
+  { value: null, title: 'English' },
+  { value: 'es', title: 'Español, and English' },
+  { value: 'fr', title: 'Français, and English' },
+  { value: 'de', title: 'Deutsch, and English' },
+  { value: 'pt', title: 'Português, and English' },
+  { value: 'pl', title: 'Polski, and English' },
+  { value: 'uk', title: 'Українська, and English' },
+  { value: 'zh_Hans', title: '简体中文, and English' },
 ]
 
 const store = useDesign()
@@ -58,6 +71,12 @@ function remove(index: number): void {
     <v-btn v-if="contacts.length < MOST_CONTACTS" size="small" data-test="add-contact" @click="add"
       >Somebody to call</v-btn
     >
+    <ChoiceField
+      path="papers.household_language"
+      label="The household reads"
+      :choices="LANGUAGES"
+      data-test="household-language"
+    />
     <WordsField
       path="papers.house_note"
       label="Note for the family"
