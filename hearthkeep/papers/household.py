@@ -10,7 +10,7 @@ from hearthkeep.core.design import Design, Kind, Load, Tier
 from hearthkeep.core.outage import usual_audit
 from hearthkeep.core.practice import distance_short, volume_text
 from hearthkeep.core.switching import Way, WayKind
-from hearthkeep.core.transfer import CORDS, Fate, is_coupled
+from hearthkeep.core.transfer import CORDS, Fate, is_coupled, live_on_generator
 from hearthkeep.core.words import Sentence, counted_sentence, hours, percent, sentence
 from hearthkeep.papers.source import PaperSource
 from hearthkeep.papers.words import hour_spans
@@ -197,7 +197,15 @@ def stays_off(source: PaperSource) -> tuple[str, ...]:
         circuits = []
     # Of direct current alone nothing of the kind can be plugged in.
     greedy = [said for word, said in GREEDY.items() if not _is_named(word, on)] if design.inverter.rated_w > 0 else []
-    return tuple(dict.fromkeys(name for name in (*loads, *circuits, *greedy) if name not in on))
+    more = live_on_generator(design)
+    by_generator = (
+        set() if more is None else {load.name for load in more.loads} | {names[each.id] for each in more.circuits}
+    )
+    return tuple(
+        sentence("{name} (only while the generator runs)", name=name) if name in by_generator else name
+        for name in dict.fromkeys((*loads, *circuits, *greedy))
+        if name not in on
+    )
 
 
 def _is_named(word: str, names: set[str]) -> bool:

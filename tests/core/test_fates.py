@@ -3,16 +3,65 @@
 import unittest
 
 from hearthkeep.core.assess import assess
+from hearthkeep.core.bank import rate
 from hearthkeep.core.design import LibraryInverter, read_design
 from hearthkeep.core.errors import InputError
-from hearthkeep.core.transfer import fates_of
+from hearthkeep.core.transfer import fates_of, live_on_generator
 from hearthkeep.core.whatif import circuit_price, load_prices, rank_inverters
+from hearthkeep.core.wiring import wiring_plan
 from tests.core.made_transfers import CIRCUITS, circuit, house
 from tests.support.designs import moved
 
 
 def fates(design):
     return {entry.name: (entry.fate.value, entry.why) for entry in fates_of(design).loads}
+
+
+class ByWhatRuns(unittest.TestCase):
+    """A generator of two legs at the panel beside an inverter of one line."""
+
+    GENERATOR = {"rated_w": 5000.0, "output": "120/240", "charger_w": 1000.0, "stock_l": 20.0, "tank_l": 15.0}
+
+    def made(self, **fields):
+        return moved(
+            house("critical_panel"),
+            {
+                "inverter.output": "120",
+                "transfer.circuits.1.poles": 2,
+                "transfer.circuits.1.slot": 9,
+                "transfer.device.generator_at": "panel",
+                "charging.generator": self.GENERATOR,
+                **fields,
+            },
+        )
+
+    def test_it_feeds_what_the_inverter_leaves_dead(self):
+        found = live_on_generator(self.made())
+        self.assertEqual({load.name for load in found.loads}, {"boiler", "circulator"})
+        report = assess(self.made())
+        whys = {load.name: load.why for load in report.transfer.loads}
+        self.assertEqual(whys["boiler"], "two poles on one 120 V supply; live while the generator runs")
+        self.assertEqual(whys["fridge"], "")
+        self.assertIn("these are live too: boiler and circulator", " ".join(report.switching.throughout))
+
+    def test_no_other_does(self):
+        for fields in (
+            {"charging.generator.output": "120"},
+            {"charging.generator.output": None},
+            {"charging.generator.charges_only": True},
+            {"transfer.device.generator_at": "inverter_input"},
+            {"charging.generator": None},
+            {"inverter.output": "120/240"},
+        ):
+            with self.subTest(fields):
+                self.assertIsNone(live_on_generator(self.made(**fields)))
+                self.assertNotIn("while the generator runs", " ".join(assess(self.made(**fields)).switching.throughout))
+
+    def test_its_run_carries_its_own_volts(self):
+        for output, volts_v in (("120", 120.0), ("120/240", 240.0)):
+            design = self.made(**{"charging.generator.output": output})
+            run = wiring_plan(design, rate(design.bank)).find("generator").run
+            self.assertEqual((run.volts_v, run.current_a), (volts_v, 5000.0 / volts_v))
 
 
 class WhatIsCarried(unittest.TestCase):

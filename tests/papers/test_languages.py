@@ -20,7 +20,7 @@ from tests.support.designs import ROOT, moved
 from tests.support.sheets_laid import outside, overlapping, written
 
 sys.path.insert(0, str(ROOT / "scripts"))
-from translations import template  # noqa: E402
+from translations import template
 
 DAY = date(2026, 11, 28)
 

@@ -61,7 +61,7 @@ from hearthkeep.core.design.fields import (
     Name,
     Note,
 )
-from hearthkeep.core.design.generator import MOST_STOCK_L, Fuel, Generator
+from hearthkeep.core.design.generator import MOST_STOCK_L, Fuel, Generator, GeneratorOutput
 from hearthkeep.core.design.growth import GrowthStage, PanelsAdded
 from hearthkeep.core.design.hours import hours_in, merge_spans
 from hearthkeep.core.design.inverter import MOST_UNITS, Build, Inverter, Output, Waveform
@@ -199,6 +199,7 @@ __all__ = [
     "FurtherPanel",
     "Generator",
     "GeneratorAt",
+    "GeneratorOutput",
     "GridCharger",
     "GridTied",
     "Grounding",

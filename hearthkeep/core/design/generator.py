@@ -22,6 +22,14 @@ class Fuel(StrEnum):
     PROPANE = "propane"
 
 
+class GeneratorOutput(StrEnum):
+    """What a generator gives."""
+
+    V120 = "120"
+    SPLIT_120_240 = "120/240"
+    V230 = "230"
+
+
 class Generator(DesignPart):
     """A generator that carries the house through the transfer relay and charges with what is left, or charges only."""
 
@@ -29,6 +37,8 @@ class Generator(DesignPart):
     rated_w: Annotated[float, Field(strict=True, gt=0, le=200_000)]
     #: What it holds for the seconds of a start; empty means 1.25 x rated [W].
     surge_w: Annotated[float, Field(strict=True, gt=0, le=600_000)] | None = None
+    #: Empty means what the inverter takes.
+    output: GeneratorOutput | None = None
     fuel: Fuel = Fuel.GASOLINE
     #: Fuel at no load [L/h] and for each kilowatt-hour given [L/kWh]; empty takes the fuel's typical line.
     fuel_idle_l_per_h: Annotated[float, Field(strict=True, ge=0, le=100)] | None = None

@@ -8,9 +8,9 @@ from hearthkeep.core.design import ArrangementKind, Design
 from hearthkeep.core.switching.change_over import WORKERS, change_over_ways
 from hearthkeep.core.switching.orders import LINE, danger_way, service_way, start_way
 from hearthkeep.core.switching.ways import Switching, Way
-from hearthkeep.core.transfer import CORDS, Fates, fates_of
+from hearthkeep.core.transfer import CORDS, Fates, fates_of, live_on_generator
 from hearthkeep.core.wiring import WiringPlan
-from hearthkeep.core.words import Sentence, sentence
+from hearthkeep.core.words import Names, Sentence, sentence
 
 _ALONE = sentence("There is no utility to call: who lives here knows this card, and where every disconnect is.")
 _OUTSIDE = sentence(
@@ -44,3 +44,12 @@ def _throughout(design: Design) -> Iterator[Sentence]:
         yield LINE
     if design.charging.generator is not None:
         yield _OUTSIDE
+    more = live_on_generator(design)
+    if more is not None:
+        names = tuple(dict.fromkeys(each.name for each in more.loads)) or tuple(_names_of(design, more))
+        yield sentence("While the generator runs at the panel, these are live too: {names}.", names=Names(names, 6))
+
+
+def _names_of(design: Design, fates: Fates) -> Iterator[str]:
+    circuits = {circuit.id: circuit.name for circuit in design.transfer.circuits}
+    yield from (circuits[each.id] for each in fates.circuits)

@@ -12,7 +12,15 @@ from hearthkeep.core.transfer.circuit_words import (
     read_slots,
     read_wire,
 )
-from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, has_positions
+from hearthkeep.core.transfer.fates import (
+    CircuitState,
+    Fate,
+    Fates,
+    LoadFate,
+    fates_of,
+    has_positions,
+    live_on_generator,
+)
 from hearthkeep.core.transfer.labels import labels_of
 from hearthkeep.core.transfer.legs import Balance, balance
 from hearthkeep.core.transfer.neutrals import SharedNeutral, ampacity_a, neutral_current_a
@@ -69,6 +77,7 @@ __all__ = [
     "has_positions",
     "is_coupled",
     "labels_of",
+    "live_on_generator",
     "neutral_current_a",
     "only_blinks",
     "power_path",

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
 
 from hearthkeep.core.design import ArrangementKind, Circuit, Design, Leg, Load, narrowed
 from hearthkeep.core.design import Supply as LoadSupply
-from hearthkeep.core.transfer.supply import CORDS, WHOLE_PANEL, Supply, supply_of
+from hearthkeep.core.transfer.supply import CORDS, WHOLE_PANEL, Supply, generator_supply, supply_of
 
 #: Why a circuit that is not backed up has nothing, where that is not for staying on the grid.
 _LEFT_OUT = {ArrangementKind.AUTOMATIC: "shed at the change-over", ArrangementKind.OWN_PANEL: "switched off for good"}
@@ -137,12 +137,46 @@ def has_positions(kind: ArrangementKind | None) -> bool:
 
 def fates_of(design: Design) -> Fates:
     """What becomes of each circuit and load of a design; kept while other parts are edited."""
-    return _fates(narrowed(design, "kind", "site", "loads", "inverter", "transfer"))
+    return _fates(narrowed(design, "kind", "site", "loads", "inverter", "transfer"), None)
+
+
+def live_on_generator(design: Design) -> Fates | None:
+    """The circuits and loads that are dead on the inverter's supply and live while the generator runs; none where it changes nothing."""
+    supply = generator_supply(design)
+    if supply is None:
+        return None
+    fates = fates_of(design)
+    other = _fates(narrowed(design, "kind", "site", "loads", "inverter", "transfer"), supply)
+    circuits = tuple(
+        there for here, there in zip(fates.circuits, other.circuits, strict=True) if _comes_alive(here.fate, there.fate)
+    )
+    loads = tuple(
+        there for here, there in zip(fates.loads, other.loads, strict=True) if _comes_alive(here.fate, there.fate)
+    )
+    return Fates(supply=supply, circuits=circuits, loads=loads) if circuits or loads else None
+
+
+def _comes_alive(here: Fate, there: Fate) -> bool:
+    return here is Fate.DEAD and there is Fate.CARRIED
+
+
+def told_with_generator(design: Design) -> Fates:
+    """What becomes of each circuit and load, with a word at those that live while the generator runs."""
+    fates, found = fates_of(design), live_on_generator(design)
+    if found is None:
+        return fates
+    circuits, loads = {each.id for each in found.circuits}, {each.id for each in found.loads}
+    word = "; live while the generator runs"
+    return replace(
+        fates,
+        circuits=tuple(replace(each, why=each.why + word) if each.id in circuits else each for each in fates.circuits),
+        loads=tuple(replace(each, why=each.why + word) if each.id in loads else each for each in fates.loads),
+    )
 
 
 @lru_cache(maxsize=64)
-def _fates(design: Design) -> Fates:
-    supply, kind = supply_of(design), design.transfer.arrangement
+def _fates(design: Design, given: Supply | None) -> Fates:
+    supply, kind = given or supply_of(design), design.transfer.arrangement
     positions = positions_of(design) if has_positions(kind) else {}
     by_circuit: dict[str, list[Load]] = {circuit.id: [] for circuit in design.transfer.circuits}
     roots = {load.id: design.transfer.root_of(load.circuit) for load in design.loads if load.supply.is_ac}

@@ -11,7 +11,16 @@ from hearthkeep.core.design import Design, Leg, Service, narrowed
 from hearthkeep.core.figure import MOST_ROWS_TOLD, PHYSICS, Figure, Term
 from hearthkeep.core.transfer.arrangements import gap_words
 from hearthkeep.core.transfer.bonds import BondCount, bond_counts
-from hearthkeep.core.transfer.fates import CircuitState, Fate, Fates, LoadFate, fates_of, has_positions, leg_of_slot
+from hearthkeep.core.transfer.fates import (
+    CircuitState,
+    Fate,
+    Fates,
+    LoadFate,
+    fates_of,
+    has_positions,
+    leg_of_slot,
+    told_with_generator,
+)
 from hearthkeep.core.transfer.labels import labels_of
 from hearthkeep.core.transfer.legs import leg_loads_w
 from hearthkeep.core.transfer.neutrals import SharedNeutral, shared_neutrals
@@ -80,7 +89,7 @@ def transfer_report(design: Design, rating: BankRating, *, carried_w: Floats) ->
 @lru_cache(maxsize=32)
 def _settled(design: Design) -> dict[str, Any]:
     """All of the report but the order of the energy, which is of the bank and the month; kept while those are edited."""
-    fates, kind, lasts_s = fates_of(design), design.transfer.arrangement, gap_s(design)
+    fates, kind, lasts_s = told_with_generator(design), design.transfer.arrangement, gap_s(design)
     left_out = fates.left_out
     carried = tuple(load for load in design.loads if load.supply.is_ac and load.id not in left_out)
     loads_w = leg_loads_w(design, fates.circuits)

@@ -4,7 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hearthkeep.core.design import ArrangementKind, Design, Feed, Leg, Output, Service
+from hearthkeep.core.design import (
+    ArrangementKind,
+    Design,
+    Feed,
+    GeneratorAt,
+    GeneratorOutput,
+    Leg,
+    Output,
+    Service,
+)
 
 #: Volts of one line to neutral, by the service.
 LINE_V = {Service.V120: 120.0, Service.SPLIT_120_240: 120.0, Service.V230: 230.0}
@@ -64,6 +73,19 @@ def gives_split(design: Design) -> bool:
     if output is None:
         return design.site.service is Service.SPLIT_120_240
     return output in (Output.SPLIT_120_240, Output.SPLIT_PAIR)
+
+
+def generator_supply(design: Design) -> Supply | None:
+    """
+    The legs as a generator makes them live that stands at the panel and gives both of them; none where the house is carried by the
+    inverter all the same.
+    """
+    generator, legs = design.charging.generator, design.site.legs
+    if generator is None or generator.charges_only or generator.output is not GeneratorOutput.SPLIT_120_240:
+        return None
+    if len(legs) == 1 or design.transfer.device.generator_at is not GeneratorAt.PANEL:
+        return None
+    return Supply(legs=legs, live=legs, across=True, bridged=False, line_v=LINE_V[design.site.service])
 
 
 def supply_of(design: Design) -> Supply:

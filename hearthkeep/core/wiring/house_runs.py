@@ -10,6 +10,7 @@ from hearthkeep.core.design import (
     Bypass,
     Design,
     GeneratorAt,
+    GeneratorOutput,
     Kind,
 )
 from hearthkeep.core.transfer import CORDS, is_coupled
@@ -21,6 +22,12 @@ from hearthkeep.core.wiring.runs import (
     output_v,
 )
 
+#: Volts between a generator's lines, by what it gives [V].
+_GENERATOR_V: dict[GeneratorOutput | None, float] = {
+    GeneratorOutput.V120: 120.0,
+    GeneratorOutput.SPLIT_120_240: 240.0,
+    GeneratorOutput.V230: 230.0,
+}
 #: What the inverter feeds, where that is not a panel of backed-up circuits.
 _FED = {ArrangementKind.OWN_PANEL: "house panel"}
 
@@ -43,7 +50,9 @@ def house_runs(design: Design) -> Iterator[Run]:
             )  # fmt: skip
     generator = charging.generator
     if generator is not None:
-        generator_v = 230.0 if volts_v == 230.0 else volts_v if generator.rated_w > 3_600 else 120.0
+        generator_v = _GENERATOR_V.get(generator.output) or (
+            230.0 if volts_v == 230.0 else volts_v if generator.rated_w > 3_600 else 120.0
+        )
         at_panel = design.transfer.device.generator_at is GeneratorAt.PANEL or not keys
         end = "panel" if at_panel and not generator.charges_only else keys[0] if keys else "charger"
         if not is_built_in_charger(design) and generator.charges_only:

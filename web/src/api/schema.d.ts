@@ -5487,6 +5487,7 @@ export interface components {
             rated_w: number;
             /** Surge W */
             surge_w?: number | null;
+            output?: components["schemas"]["GeneratorOutput"] | null;
             /** @default gasoline */
             fuel: components["schemas"]["Fuel"];
             /** Fuel Idle L Per H */
@@ -5576,6 +5577,12 @@ export interface components {
             /** Mean Load Frac */
             mean_load_frac: number | null;
         };
+        /**
+         * GeneratorOutput
+         * @description What a generator gives.
+         * @enum {string}
+         */
+        GeneratorOutput: "120" | "120/240" | "230";
         /**
          * GeneratorWish
          * @description What becomes of the generator.

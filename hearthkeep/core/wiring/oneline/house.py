@@ -34,7 +34,9 @@ def upper_lanes(draft: Draft) -> None:
     generator = draft.run("generator")
     if generator is not None and generator.run.end != "charger":
         name = "Generator"
-        detail = f"{design.charging.generator.rated_w:,.0f} W" if design.charging.generator else ""
+        rated = design.charging.generator
+        gives = f", {rated.output.value} V" if rated is not None and rated.output is not None else ""
+        detail = f"{rated.rated_w:,.0f} W{gives}" if rated is not None else ""
         end = draft.part("generator", "generator", at.source_px, y, name, detail)
         to_house(draft, generator, at.source_px + half("generator"), y)
         y = next_lane(y, end)

@@ -32,6 +32,12 @@ const FUELS = [
   { value: 'diesel', title: 'Diesel' },
   { value: 'propane', title: 'Propane, liquid' },
 ]
+const OUTPUTS = [
+  { value: null, title: 'what the inverter takes' },
+  { value: '120', title: '120 V' },
+  { value: '120/240', title: '120/240 V' },
+  { value: '230', title: '230 V' },
+]
 const FEEDS = [
   { value: false, title: 'on it, through the relay' },
   { value: true, title: 'on the inverter still' },
@@ -110,6 +116,7 @@ function take(row: GeneratorChoice): void {
     <OptionalPart path="charging.generator" label="There is a generator" :start="assessment.usual.generator">
       <QuantityField path="charging.generator.rated_w" label="Rated" unit="W" />
       <QuantityField path="charging.generator.surge_w" label="Surge" unit="W" empty-means="× 1.25" />
+      <ChoiceField path="charging.generator.output" label="Gives" :choices="OUTPUTS" />
       <ChoiceField path="charging.generator.fuel" label="Fuel" :choices="FUELS" />
       <QuantityField path="charging.generator.stock_l" label="Fuel on hand" :unit="litres" />
       <QuantityField path="charging.generator.tank_l" label="Its tank" :unit="litres" />
