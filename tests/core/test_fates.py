@@ -17,10 +17,11 @@ def fates(design):
     return {entry.name: (entry.fate.value, entry.why) for entry in fates_of(design).loads}
 
 
+GENERATOR = {"rated_w": 5000.0, "output": "120/240", "charger_w": 1000.0, "stock_l": 20.0, "tank_l": 15.0}
+
+
 class ByWhatRuns(unittest.TestCase):
     """A generator of two legs at the panel beside an inverter of one line."""
-
-    GENERATOR = {"rated_w": 5000.0, "output": "120/240", "charger_w": 1000.0, "stock_l": 20.0, "tank_l": 15.0}
 
     def made(self, **fields):
         return moved(
@@ -30,7 +31,7 @@ class ByWhatRuns(unittest.TestCase):
                 "transfer.circuits.1.poles": 2,
                 "transfer.circuits.1.slot": 9,
                 "transfer.device.generator_at": "panel",
-                "charging.generator": self.GENERATOR,
+                "charging.generator": GENERATOR,
                 **fields,
             },
         )

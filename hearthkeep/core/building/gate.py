@@ -51,6 +51,7 @@ class ReadingUnit(StrEnum):
     OHMS = "Ω"
     HERTZ = "Hz"
     HOURS = "h"
+    PERCENT = "%"
     SECONDS = "s"
     MILLIVOLTS = "mV"
 
@@ -164,6 +165,8 @@ class Gate:
     legs: tuple[tuple[str, str], ...] = ()
     #: What it tries kills where it fails, though no meter shows it.
     is_deadly: bool = False
+    #: Keys of the gates that are passed in it as one; empty where it is one alone.
+    parts: tuple[str, ...] = ()
 
     @property
     def may_be_skipped(self) -> bool:

@@ -20,6 +20,8 @@ from hearthkeep.core.words import listed, watts
 
 #: More direct-current branches than this are measured at their far ends only by choice.
 MOST_BRANCHES_ASKED = 8
+#: Two displays of one board's count are no further apart [%]. Common practice, no source.
+DATA_APART_PERCENT = 2.0
 #: Filled so far the capacitors may be joined to the bank. ln 100 after 4.6 time constants: textbook.
 FILLED_FRAC = 0.95
 
@@ -52,6 +54,8 @@ def live_gates(expected: Expected) -> Iterator[Gate]:
         yield _precharge(expected)
     if controllers and in_one_box:
         yield _controllers(expected)
+    if design.inverter.reads_bank and design.inverter.rated_w > 0:
+        yield _data_cable(expected)
     if has_charging(expected):
         yield _settings(expected)
     if design.inverter.rated_w > 0:
@@ -138,6 +142,38 @@ def _precharge(expected: Expected) -> Gate:
     )  # fmt: skip
 
 
+def _data_cable(expected: Expected) -> Gate:
+    figure = Figure(
+        label="State of charge, unit less board", value=0.0, unit="%", formula="both displays show what the board counts",
+        terms=(Term(name="apart at most", value=DATA_APART_PERCENT, unit="%"),), basis=f"{COMMON_PRACTICE}; displays that round",
+    )  # fmt: skip
+    apart = Window(0.0, -DATA_APART_PERCENT, DATA_APART_PERCENT)
+    boxed = any(each.built_in for each in charging_controllers(expected))
+    return Gate(
+        key="data",
+        title="The unit reads the bank over its data cable",
+        why="From here on the board says how the bank is charged; a wrong protocol shows nothing, or another bank's values.",
+        precautions=(),
+        do=(
+            "Cable in the sockets that both manuals name, its ends made for this pair; the board's address and protocol set before it is joined.",
+            f"On the unit's display: the board's limits, no more than {expected.rating.charge_limit_a:.0f} A, and the bank's own state of charge.",
+            "Pull the cable: the unit says that it has lost the bank, and stops charging or falls back to its own set points as its manual "
+            "says. Join it again.",
+        ),
+        asks=(
+            asked("data.unit_v", "Bank's volts as the unit shows them", ReadingUnit.VOLTS, "on the unit's display", expected.bank_volts),
+            asked("data.soc_apart", "State of charge: the unit's display less the bank's own", ReadingUnit.PERCENT,
+                  "both displays in one minute", (apart, figure), decimals=0),
+        ),
+        needs=(
+            *joined_needs(expected),
+            *(("precharge",) if needs_precharge(expected) else ()),
+            *(("controllers",) if boxed else ()),
+        ),
+        skipping="A bank charged by guesses while everybody believes that its board decides.",
+    )  # fmt: skip
+
+
 def _settings(expected: Expected) -> Gate:
     design = expected.design
     points = stage_points(design, temp_c=expected.rating.temp_c)
@@ -196,6 +232,8 @@ def _settings(expected: Expected) -> Gate:
     needs = list(joined_needs(expected))
     if charging_controllers(expected):
         needs.append("controllers")
+    if design.inverter.reads_bank and design.inverter.rated_w > 0:
+        needs.append("data")
     if needs_precharge(expected) and design.inverter.build is not Build.SEPARATE:
         needs.append("precharge")
     return Gate(

@@ -71,14 +71,15 @@ def build_sheet(
     A gate that was signed is judged by the moment in which its readings were taken.
     """
     now = expected_of(design, moment, year)
-    gates = gates_of(now)
+    signed_keys = {each.entry.gate for each in entries}
+    gates = gates_of(now, signed_keys)
     entered = readings or {}
     stands = progress_of(gates, entries)
     found = []
     for gate, stand in zip(gates, stands, strict=True):
         own = entered.get(gate.key)
         if own is None:
-            shown, judged = _as_signed(design, gate, stand, now, year)
+            shown, judged = _as_signed(design, gate, stand, now, year, signed_keys)
         else:
             shown, judged = gate, judge(now, gate, own)
         found.append(
@@ -94,14 +95,14 @@ def build_sheet(
 
 
 def _as_signed(
-    design: Design, gate: Gate, stand: GateProgress, now: Expected, year: WeatherYear | None
+    design: Design, gate: Gate, stand: GateProgress, now: Expected, year: WeatherYear | None, signed_keys: set[str]
 ) -> tuple[Gate, Judgement]:
     """A gate as it is, or as its windows were in the moment in which its kept readings were taken."""
     entry = stand.signed.entry if stand.signed else None
     if entry is None or entry.moment is None or not gate.asks:
         return gate, judge(now, gate, entry.readings if entry else {})
     then = expected_of(design, entry.moment, year)
-    at_moment = next(each for each in gates_of(then) if each.key == gate.key)
+    at_moment = next(each for each in gates_of(then, signed_keys) if each.key == gate.key)
     return at_moment, judge(then, at_moment, entry.readings)
 
 
@@ -109,7 +110,7 @@ def check_gate(design: Design, entries: Sequence[Signed], entry: GateEntry, year
     """Refuse what must not be signed of a design; else the entry with the mark of its gate. Raises InputError."""
     moment = entry.moment or Moment(at=design.outage.start)
     expected = expected_of(design, moment, year)
-    gates = gates_of(expected)
+    gates = gates_of(expected, {each.entry.gate for each in entries})
     gate = next((each for each in gates if each.key == entry.gate), None)
     check_signing(gates, entries, entry, None if gate is None else judge(expected, gate, entry.readings))
     return entry if gate is None else entry.model_copy(update={"mark": mark_of(gate)})

@@ -42,6 +42,6 @@ _BY_GATE: dict[str, Callable[[Expected, Asks], Iterator[Suspect]]] = {
 
 def suspects_of(expected: Expected, gate: Gate) -> tuple[Suspect, ...]:
     """What may lie behind the readings of a gate."""
-    make = _BY_GATE.get(gate.key)
     asks = {ask.key: ask for ask in gate.asks}
-    return () if make is None else tuple(make(expected, asks))
+    makers = dict.fromkeys(_BY_GATE[key] for key in gate.parts or (gate.key,) if key in _BY_GATE)
+    return tuple(suspect for make in makers for suspect in make(expected, asks))

@@ -64,6 +64,8 @@ class Inverter(DesignPart):
     #: Headroom over the coincident peak that the designer wants.
     headroom_frac: Annotated[float, Field(strict=True, ge=0, le=3)] = 0.2
     sheet: InverterSheet | None = None
+    #: It reads the bank's own board over a data cable, and charges as that asks.
+    reads_bank: bool = False
     #: Search mode: house watts below which it only listens [W]; 0 means that it has none or that it is off.
     search_threshold_w: Annotated[float, Field(strict=True, ge=0, le=500)] = 0.0
     #: What it takes while it listens [W].

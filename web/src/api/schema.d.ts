@@ -5380,6 +5380,11 @@ export interface components {
              * @default false
              */
             is_deadly: boolean;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: string[];
         };
         /**
          * GateEntry
@@ -6033,6 +6038,11 @@ export interface components {
              */
             headroom_frac: number;
             sheet?: components["schemas"]["InverterSheet"] | null;
+            /**
+             * Reads Bank
+             * @default false
+             */
+            reads_bank: boolean;
             /**
              * Search Threshold W
              * @default 0
@@ -8559,7 +8569,7 @@ export interface components {
          * @description Unit of a reading.
          * @enum {string}
          */
-        ReadingUnit: "V" | "A" | "W" | "Ω" | "Hz" | "h" | "s" | "mV";
+        ReadingUnit: "V" | "A" | "W" | "Ω" | "Hz" | "h" | "%" | "s" | "mV";
         /**
          * RecordedOutage
          * @description An outage that the home has had.

@@ -38,6 +38,10 @@ const BUILDS = [
   { value: 'inverter_charger', title: 'With a charger' },
   { value: 'all_in_one', title: 'All-in-one, with sun' },
 ]
+const DATA_CABLE = [
+  { value: false, title: 'none' },
+  { value: true, title: 'reads its board' },
+]
 const WAVEFORMS = [
   { value: 'pure_sine', title: 'Pure sine' },
   { value: 'modified_sine', title: 'Modified sine' },
@@ -163,6 +167,7 @@ const start = computed(() =>
         <ChoiceField path="inverter.output" label="Gives" :choices="OUTPUTS" />
         <ChoiceField path="inverter.build" label="Built as" :choices="BUILDS" />
         <ChoiceField path="inverter.waveform" label="Waveform" :choices="WAVEFORMS" />
+        <ChoiceField path="inverter.reads_bank" label="Data cable to the bank" :choices="DATA_CABLE" />
       </div>
       <h2>At rest</h2>
       <div class="fields">
