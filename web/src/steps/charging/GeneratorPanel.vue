@@ -33,7 +33,7 @@ const FUELS = [
   { value: 'propane', title: 'Propane, liquid' },
 ]
 const OUTPUTS = [
-  { value: null, title: 'what the inverter takes' },
+  { value: null, title: 'not set' },
   { value: '120', title: '120 V' },
   { value: '120/240', title: '120/240 V' },
   { value: '230', title: '230 V' },

@@ -60,6 +60,7 @@ td {
 
 table {
   table-layout: fixed;
+  min-width: 600px;
 }
 
 th:first-child {
