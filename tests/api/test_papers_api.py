@@ -40,7 +40,7 @@ class Papers(ApiTest):
         done = [self.followed(run)[-1] for run in runs]
         self.assertEqual([run["state"] for run in done], ["done", "done"], done)
         self.assertEqual([run["revision"] for run in done], [1, 1])
-        self.assertEqual(len(done[0]["pages"]), 1)
+        self.assertEqual(len(done[0]["pages"]), 2)
         # No page is named before it can be looked at.
         self.assertEqual(
             [state["pages"] for state in self.seen if state["state"] != "done"], [[]] * (len(self.seen) - 2)
@@ -110,7 +110,7 @@ class Papers(ApiTest):
         self.assertEqual(self.client.get(f"/api/papers/{nobody}").status_code, 404)
         self.assertEqual(self.client.get("/api/papers-as-pdf").status_code, 422)
         done = self.followed(self.begun(made["id"], "family"))[-1]
-        for number, width in ((0, 400), (2, 400), (1, 10), (1, 99_999)):
+        for number, width in ((0, 400), (3, 400), (1, 10), (1, 99_999)):
             page = self.client.get(f"/api/papers/{done['id']}/pages/{number}.png", params={"width_px": width})
             self.assertIn(page.status_code, (404, 422), (number, width))
 

@@ -27,7 +27,8 @@ class Papers(BrowserTest):
     def opened(self):
         self.driver.find_element(By.TAG_NAME, "body").send_keys(Keys.CONTROL, "p")
         self.until(lambda: self.driver.current_url.split("?")[0].endswith("/papers"))
-        self.until(lambda: self.state("family") == "1 page", within_s=LONG_S)
+        # One sheet of paper, both its sides where one does not hold it.
+        self.until(lambda: self.state("family") == "2 pages", within_s=LONG_S)
 
     def state(self, audience):
         return self.the(f"[data-test=state-{audience}]").text
@@ -47,18 +48,19 @@ class Papers(BrowserTest):
 
     def test_ctrl_p_prints_the_family_s_and_ticking_adds_the_shop_s(self):
         self.opened()
-        (page,) = self.pages()
-        self.assertIn("page 1 of 1", page.get_attribute("alt"))
+        page, back = self.pages()
+        self.assertIn("page 1 of 2", page.get_attribute("alt"))
+        self.assertIn("page 2 of 2", back.get_attribute("alt"))
         self.until(lambda: page.get_property("complete") and page.get_property("naturalWidth") > 800)
         self.the("[data-test=paper-shop]").send_keys(" ")
         self.until(lambda: self.state("shop").endswith("pages"), within_s=LONG_S)
-        count = 1 + int(self.state("shop").split()[0])
+        count = 2 + int(self.state("shop").split()[0])
         self.until(lambda: len(self.pages()) == count)
         texts = page_texts(self.fetched("as-pdf"))
         self.assertEqual(len(texts), count)
         # In the order in which papers are named, whatever was ticked first.
         self.assertIn("Parts list", texts[0])
-        self.assertIn("When the power goes out", texts[-1])
+        self.assertIn("When the power goes out", texts[-2])
         with zipfile.ZipFile(io.BytesIO(self.fetched("as-zip"))) as archive:
             self.assertEqual(archive.namelist(), ["shop.pdf", "family.pdf"])
         self.assertIn(f"{count} pages", self.the("[data-test=rail-papers]").text)
