@@ -10,7 +10,7 @@ from hearthkeep.core.design import Design, Kind, Load, Tier
 from hearthkeep.core.outage import usual_audit
 from hearthkeep.core.practice import distance_short, volume_text
 from hearthkeep.core.switching import Way, WayKind
-from hearthkeep.core.transfer import CORDS, Fate, is_coupled, live_on_generator
+from hearthkeep.core.transfer import CORDS, Fate, fates_of, is_coupled, live_on_generator
 from hearthkeep.core.words import Sentence, counted_sentence, hours, percent, sentence
 from hearthkeep.papers.source import PaperSource
 from hearthkeep.papers.words import hour_spans
@@ -132,7 +132,9 @@ def overloads(design: Design) -> frozenset[str]:
     inverter = design.inverter.together
     if inverter.rated_w <= 0:
         return frozenset()
-    table, order = usual_audit(design).table, list(Tier)
+    left_out = fates_of(design).left_out
+    carried = design.model_copy(update={"loads": tuple(each for each in design.loads if each.id not in left_out)})
+    table, order = usual_audit(carried).table, list(Tier)
     found = set()
     for load in design.loads:
         if not load.supply.is_ac:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from hearthkeep.core.design import ArrangementKind, Bypass, Design, Interlock
-from hearthkeep.core.switching.openings import bank_opened_by
+from hearthkeep.core.switching.openings import bank_opened_by, has_breaker
 from hearthkeep.core.switching.orders import MOST_NAMED, bank_on, cord_steps, handles, largest_first
 from hearthkeep.core.switching.ways import NOTHING, Step, Way, WayKind, step, way
 from hearthkeep.core.transfer import Fates, changes_over
@@ -237,10 +237,16 @@ def _bypass(design: Design, kind: ArrangementKind, plan: WiringPlan) -> tuple[St
     opened_by = bank_opened_by(design, plan)
     return (
         step(sentence("Switch the inverter off at its own switch."), sentence("Its output is dead.")),
-        step(
-            sentence("Open its output breaker."),
-            sentence("The breaker is off."),
-            sentence("Never close the bypass while the inverter makes a supply."),
+        *(
+            (
+                step(
+                    sentence("Open its output breaker."),
+                    sentence("The breaker is off."),
+                    sentence("Never close the bypass while the inverter makes a supply."),
+                ),
+            )
+            if has_breaker(plan.find("panel"))
+            else ()
         ),
         step(sentence("Close the bypass."), sentence("The circuits run on the grid.")),
         step(
@@ -253,6 +259,8 @@ def _bypass(design: Design, kind: ArrangementKind, plan: WiringPlan) -> tuple[St
 def _opened_up(plan: WiringPlan, opened_by: Sentence | None) -> Sentence:
     """What is opened before anybody opens the inverter itself."""
     has_input = plan.find("grid") is not None
+    if opened_by is None and not has_input:
+        return sentence("Nothing that was entered opens the bank: treat everything up to its posts as live.")
     if opened_by is None:
         return sentence("Open the inverter's input before anybody opens it; nothing that was entered opens the bank.")
     if has_input:

@@ -54,8 +54,13 @@ def _service(design: Design, plan: WiringPlan) -> Iterator[Step]:
         yield step(sentence("Switch off what draws much."), sentence("Little is drawn."))
     if design.inverter.rated_w > 0:
         yield from _inverter_off(design, plan)
-    if plan.find("coupled") is not None and is_coupled(design):
-        yield step(sentence("Open the breaker of the grid-tied inverter."), sentence("Its display is dark."))
+    coupled = plan.find("coupled")
+    if coupled is not None and is_coupled(design):
+        yield (
+            step(sentence("Open the breaker of the grid-tied inverter."), sentence("Its display is dark."))
+            if has_breaker(coupled)
+            else step(sentence("Switch off at its own switch: {name}. Nothing opens its run.", name=shortened(coupled.run.label)))
+        )  # fmt: skip
     yield from _sun_off(design, plan)
     for label, opens in other_chargers(plan):
         name = shortened(label)
@@ -67,15 +72,18 @@ def _service(design: Design, plan: WiringPlan) -> Iterator[Step]:
     yield _bank_off(design, plan)
     yield step(
         sentence("Wait five minutes, then measure before anything is touched."),
-        sentence("Below 2 V where the work is."),
+        # Where nothing opens the bank, what is joined to it stays as it was.
+        NOTHING if bank_opened_by(design, plan) is None else sentence("Below 2 V where the work is."),
         _stays_live(design, plan),
     )
 
 
 def _inverter_off(design: Design, plan: WiringPlan) -> Iterator[Step]:
     panel = plan.find("panel")
-    if design.transfer.arrangement in (None, *CORDS) or not has_breaker(panel):
-        yield step(sentence("Switch the inverter off at its own switch."), sentence("Its outlets are dead."))
+    outlets = design.transfer.arrangement in (None, *CORDS)
+    if outlets or not has_breaker(panel):
+        dead = sentence("Its outlets are dead.") if outlets else sentence("What it feeds is dead.")
+        yield step(sentence("Switch the inverter off at its own switch."), dead)
     else:
         yield step(
             sentence("Switch the inverter off at its own switch and open its output breaker."),
@@ -237,9 +245,12 @@ def _inverter_on(design: Design, plan: WiringPlan) -> Iterator[Step]:
         sentence("Switch the inverter on and close its output breaker.") if wired else sentence("Switch the inverter on."),
         sentence("Its voltage is right."),
     )  # fmt: skip
-    if plan.find("coupled") is not None and is_coupled(design):
+    coupled = plan.find("coupled")
+    if coupled is not None and is_coupled(design):
         yield step(
-            sentence("Close the breaker of the grid-tied inverter."),
+            sentence("Close the breaker of the grid-tied inverter.")
+            if has_breaker(coupled)
+            else sentence("Switch on again: {name}.", name=shortened(coupled.run.label)),
             sentence("It comes on within five minutes."),
         )
 

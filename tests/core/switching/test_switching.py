@@ -52,6 +52,9 @@ class Order(unittest.TestCase):
         )
         bare = way_of(self.without_disconnect(one_block()), WayKind.SERVICE)
         self.assertIn("Nothing that was entered opens the bank", " ".join(bare))
+        # What stays joined to the bank is never said to be dead.
+        self.assertNotIn("Below 2 V", " ".join(bare))
+        self.assertIn("Below 2 V", " ".join(way_of(one_block(), WayKind.SERVICE)))
         self.assertNotIn("open the", " ".join(way_of(self.without_disconnect(one_block()), WayKind.DANGER)).lower())
         plug = moved(
             one_block(), {"wiring.runs": [{"run": "bank", "opened_by": "plug", "device": "class_t", "device_a": 125.0}]}
