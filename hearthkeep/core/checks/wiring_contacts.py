@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
-from hearthkeep.core.checks.finding import COMMON_PRACTICE, Evidence, Finding, Severity, Step
+from hearthkeep.core.checks.finding import COMMON_PRACTICE, Evidence, Finding, Remedy, Severity, Step
 from hearthkeep.core.checks.wiring import set_on
 from hearthkeep.core.design import DeviceKind, OpenedBy
 from hearthkeep.core.figure import PHYSICS, Figure, Term
-from hearthkeep.core.wiring import breaker_fault, device_words, limits, needed_figure
+from hearthkeep.core.wiring import SizedRun, breaker_fault, device_words, limits, needed_figure, next_rating_a
 from hearthkeep.core.words import shortened
 
 NAMES = {OpenedBy.SWITCH: "switch", OpenedBy.PLUG: "plug"}
@@ -28,9 +29,17 @@ def contacts_too_small(evidence: Evidence) -> Iterator[Finding]:
             message=f"The run carries {sized.run.current_a:.1f} A, {sized.run.basis}; its {name} is rated for {sized.contact_a:g} A. Contacts that "
             "carry too much melt, and then can neither open nor be pulled.",
             basis="NEC 110.3(B), 690.13 and 690.33; IEC 60947-3 and 62852 (in our own words, from memory)",
-            remedy=set_on(evidence, sized, contact_a=None),
+            remedy=_larger(evidence, sized),
             figure=_beside(needed_figure(sized), Term(name=name, value=sized.contact_a, unit="A")),
         )
+
+
+def _larger(evidence: Evidence, sized: SizedRun) -> Remedy | None:
+    """Contacts of the next rating that is made; none where none is. To forget what was entered would settle nothing."""
+    kind = DeviceKind.DC_BREAKER if sized.run.is_dc else DeviceKind.AC_BREAKER
+    rating_a = next_rating_a(sized.run.current_a, kind, evidence.entered.practice)
+    found = None if rating_a is None else set_on(evidence, sized, contact_a=rating_a)
+    return None if found is None else replace(found, label=f"Try contacts for {rating_a:g} A")
 
 
 def _beside(figure: Figure, term: Term) -> Figure:

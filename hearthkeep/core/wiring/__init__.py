@@ -2,6 +2,7 @@
 
 from hearthkeep.core.wiring.board import BoardPart
 from hearthkeep.core.wiring.devices import NAMES as DEVICE_NAMES
+from hearthkeep.core.wiring.devices import next_rating_a
 from hearthkeep.core.wiring.faults import breaker_fault
 from hearthkeep.core.wiring.fittings import LOOSE_HOLE_MM
 from hearthkeep.core.wiring.oneline import OneLine
@@ -72,6 +73,7 @@ __all__ = [
     "length_words",
     "limits",
     "needed_figure",
+    "next_rating_a",
     "placards_of",
     "string_isc_a",
     "torque_words",
