@@ -87,7 +87,7 @@ class Speaking(unittest.TestCase):
         self.assertIn("其余 3 步", steps(HouseholdLanguage.ZH_HANS, 3))
 
     def test_numbers_lists_and_days_are_written_as_the_language_does(self):
-        energy = sentence("a battery of {energy} kWh, {chemistry}", energy="1,210.5", chemistry=sentence("lithium"))
+        energy = sentence("a {chemistry} battery of {energy} kWh", energy="1,210.5", chemistry=sentence("lithium"))
         told = sentence("Tell the fire service: {what}.", what=Names((energy, "12.5 V lamp", "x", "y"), 3))
         self.assertEqual(
             speech_of(HouseholdLanguage.DE).say(told),

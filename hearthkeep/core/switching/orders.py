@@ -324,7 +324,7 @@ def _danger(design: Design, plan: WiringPlan) -> Iterator[Step]:
 def _told(design: Design, plan: WiringPlan) -> tuple[str, ...]:
     """What those who come have to know."""
     bank = sentence(
-        "a battery of {energy} kWh, {chemistry}",
+        "a {chemistry} battery of {energy} kWh",
         energy=f"{design.bank.rated_wh / 1000:.1f}",
         chemistry=CHEMISTRY_WORDS[design.bank.chemistry is Chemistry.LFP],
     )
